@@ -1,0 +1,58 @@
+import { IsBoolean, IsUUID, Matches } from 'class-validator';
+import { IsBeaconComment, IsCallSign, IsLatitude, IsLongitude, IsPath } from './validators.js';
+
+/** A fixed beacon as typed. */
+export class BeaconSettings {
+  @IsCallSign()
+  source!: string;
+
+  @IsLatitude()
+  latitude!: string;
+
+  @IsLongitude()
+  longitude!: string;
+
+  @Matches(/^[/\\0-9A-Z]$/, { message: 'the table is / or \\, or an overlay 0 to 9, A to Z' })
+  symbolTable!: string;
+
+  @Matches(/^[!-~]$/, { message: 'choose a symbol' })
+  symbolCode!: string;
+
+  @IsBeaconComment()
+  comment!: string;
+
+  @IsPath()
+  path!: string;
+
+  @IsBoolean()
+  compressed!: boolean;
+}
+
+/** id is made by the client: the same request twice sends once. */
+export class SendBeacon {
+  @IsUUID()
+  id!: string;
+
+  @IsUUID()
+  linkId!: string;
+}
+
+export interface EchoView {
+  /** The digipeater; null when our frame came back unrepeated. */
+  readonly by: string | null;
+  readonly afterMs: number;
+}
+
+/** One frame of ours: handed to the TNC is not heard by anyone, an echo is. */
+export interface TransmissionView {
+  readonly id: string;
+  readonly linkId: string;
+  readonly source: string;
+  readonly purpose: string;
+  readonly rawHex: string;
+  readonly airTimeMs: number;
+  readonly queuedAtMs: number;
+  readonly handedAtMs?: number;
+  readonly state: 'queued' | 'handed' | 'abandoned';
+  readonly echoes: readonly EchoView[];
+}

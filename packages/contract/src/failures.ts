@@ -1,0 +1,150 @@
+/** Every failure that an operator can meet: what happened, what it means on the bench, what to try. */
+export interface FailureText {
+  readonly happened: string;
+  readonly means: string;
+  readonly try: string;
+}
+
+export const FAILURES = {
+  refused: {
+    happened: 'The far end refused the connection.',
+    means: 'The host is there, but no program listens on that port.',
+    try: 'Start the modem program, and compare the port on both sides: 8001 and 8100 are both usual.',
+  },
+  'no-such-host': {
+    happened: 'No host of that name was found.',
+    means: 'The name is mistyped, or this machine is on another network.',
+    try: 'Give the address in numbers, or 127.0.0.1 for a program on this machine.',
+  },
+  unreachable: {
+    happened: 'No way leads to that address.',
+    means: 'The network or the wireless hotspot of the far end is not joined.',
+    try: 'Join its network, then open the link again.',
+  },
+  'no-such-device': {
+    happened: 'There is no such port on this machine.',
+    means: 'The cable is out, half seated, or the adapter got another name.',
+    try: 'Push the plug home and choose the port from the list again.',
+  },
+  permission: {
+    happened: 'This machine does not allow the port to be opened.',
+    means: 'The user that runs Mistpeak may not use serial ports.',
+    try: 'Add that user to the group that owns the port (often dialout), log in again and start again.',
+  },
+  busy: {
+    happened: 'The port is in use.',
+    means: 'Another program holds the TNC, perhaps in the background: only one can have it.',
+    try: 'Close the other program, also where it only sleeps.',
+  },
+  unplugged: {
+    happened: 'The port went away while it was open.',
+    means: 'The plug was pulled or the device lost power.',
+    try: 'Seat the plug and check the power; the link opens by itself when the port is back.',
+  },
+  'closed-by-peer': {
+    happened: 'The far end closed the connection.',
+    means: 'The modem program ended, or it serves one client only and took another.',
+    try: 'Look at the far end; the link is tried again by itself.',
+  },
+  'timed-out': {
+    happened: 'Nothing answered in time.',
+    means: 'The address is silent or a Bluetooth port waits for its device.',
+    try: 'Switch the device on, bring it near, check the address.',
+  },
+  'not-a-serial-port': {
+    happened: 'This is not a serial port, or it does not take the settings.',
+    means: 'The path leads to something else, or the speed is not one of its speeds.',
+    try: 'Choose a port from the list and a usual speed, as 9600.',
+  },
+  other: {
+    happened: 'The link failed.',
+    means: 'The system gave a reason that is not in our list; it is shown beside.',
+    try: 'Read the reason, check the plug and the address, open again.',
+  },
+  'field-refused': {
+    happened: 'A field was not accepted.',
+    means: 'What stands there cannot be right as it is.',
+    try: 'Correct the marked field.',
+  },
+  'not-found': {
+    happened: 'That is not here.',
+    means: 'It was removed, or the address is wrong.',
+    try: 'Go back and choose again.',
+  },
+  'database-away': {
+    happened: 'The database does not answer.',
+    means: 'Frames are heard and shown, and kept in memory until it is back; settings cannot be changed now.',
+    try: 'Wait a moment; if it stays away, start Mistpeak again.',
+  },
+  'no-operator': {
+    happened: 'No call sign has been entered.',
+    means: 'Nothing may be sent without the call of the licence holder.',
+    try: 'Enter your call sign first.',
+  },
+  'no-beacon': {
+    happened: 'The beacon has not been set up.',
+    means: 'There is nothing to send yet.',
+    try: 'Fill in the beacon and save it.',
+  },
+  'link-not-open': {
+    happened: 'The link is not open.',
+    means: 'There is no TNC to hand the frame to.',
+    try: 'Open the link and wait until it is open.',
+  },
+  'not-armed': {
+    happened: 'The transmitter is locked.',
+    means: 'Mistpeak starts receive-only; nothing was sent.',
+    try: 'Check antenna, frequency and call, then arm the transmitter.',
+  },
+  'armed-for-another-call': {
+    happened: 'The lock was armed for another call.',
+    means: 'The frame carries a call that is not the one in force; nothing was sent.',
+    try: 'Arm again with the call that the frame carries.',
+  },
+  'demo-call-on-a-real-link': {
+    happened: 'A demo call was not sent.',
+    means:
+      'Calls beginning with Q belong to nobody; they may reach a stand-in only, and this link has not said that it is one.',
+    try: 'Use the stand-in TNC of the demo, or enter your own call sign.',
+  },
+  'foreign-call': {
+    happened: 'That call is not yours.',
+    means: 'Only the licence holder’s call, with any SSID, may be sent from here.',
+    try: 'Use your own call.',
+  },
+  'placeholder-call': {
+    happened: 'A placeholder call was not sent.',
+    means: 'Made-up calls on the air are not legal.',
+    try: 'Enter the call on your licence.',
+  },
+  'held-elsewhere': {
+    happened: 'Another Mistpeak process holds this link.',
+    means: 'Two processes share one database; a link belongs to one of them.',
+    try: 'Close it there, or work with it there.',
+  },
+  'foreign-page': {
+    happened: 'The request came from another page.',
+    means: 'A web page from elsewhere tried to reach Mistpeak; it was refused.',
+    try: 'Open Mistpeak by the address that it printed.',
+  },
+  internal: {
+    happened: 'Something went wrong inside Mistpeak.',
+    means: 'This is a fault of ours; what was heard is kept.',
+    try: 'Try again; the server’s output tells more.',
+  },
+} as const satisfies Record<string, FailureText>;
+
+export type FailureReason = keyof typeof FAILURES;
+
+export function failureText(reason: string): FailureText {
+  return Object.hasOwn(FAILURES, reason) ? FAILURES[reason as FailureReason] : FAILURES.other;
+}
+
+/** An error answer, application/problem+json (RFC 9457) with our members. */
+export interface Problem extends FailureText {
+  readonly title: string;
+  readonly status: number;
+  readonly reason: string;
+  readonly field?: string;
+  readonly fields?: Readonly<Record<string, string>>;
+}

@@ -1,0 +1,114 @@
+import {
+  IsIn,
+  IsInt,
+  IsNotEmpty,
+  IsNumber,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
+import { IsHostName } from './validators.js';
+
+export const LINK_KINDS = ['network', 'serial'] as const;
+export const SERIAL_SPEEDS = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200] as const;
+export const AIR_RATES = [300, 1200, 9600] as const;
+
+const isNetwork = (link: LinkSettings): boolean => link.kind === 'network';
+const isSerial = (link: LinkSettings): boolean => link.kind === 'serial';
+
+/** A way to one TNC. Flow control on a serial port is always none. */
+export class LinkSettings {
+  @IsString()
+  @IsNotEmpty({ message: 'give the link a name' })
+  @MaxLength(40, { message: 'at most 40 characters' })
+  name!: string;
+
+  @IsIn(LINK_KINDS, { message: 'choose network or serial' })
+  kind!: (typeof LINK_KINDS)[number];
+
+  @ValidateIf(isNetwork)
+  @IsHostName()
+  host?: string;
+
+  @ValidateIf(isNetwork)
+  @IsInt({ message: 'a port is a whole number from 1 to 65535; 8001 is usual' })
+  @Min(1, { message: 'a port is a whole number from 1 to 65535; 8001 is usual' })
+  @Max(65_535, { message: 'a port is a whole number from 1 to 65535; 8001 is usual' })
+  port?: number;
+
+  @ValidateIf(isSerial)
+  @Matches(/^\/dev\/[\w./-]+$/, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
+  device?: string;
+
+  @ValidateIf(isSerial)
+  @IsInt({ message: 'choose a speed' })
+  @Min(300, { message: 'choose a speed' })
+  @Max(1_000_000, { message: 'choose a speed' })
+  speed?: number;
+
+  @IsIn(AIR_RATES, { message: 'choose the rate on the air' })
+  airRate!: number;
+
+  @IsInt({ message: 'TXDELAY is 0 to 2550 ms in steps of 10' })
+  @Min(0, { message: 'TXDELAY is 0 to 2550 ms in steps of 10' })
+  @Max(2550, { message: 'TXDELAY is 0 to 2550 ms in steps of 10' })
+  txDelayMs!: number;
+
+  @IsNumber({}, { message: 'persistence is 0 to 1; 0.25 is usual' })
+  @Min(0, { message: 'persistence is 0 to 1; 0.25 is usual' })
+  @Max(1, { message: 'persistence is 0 to 1; 0.25 is usual' })
+  persistence!: number;
+
+  @IsInt({ message: 'slot time is 0 to 2550 ms in steps of 10' })
+  @Min(0, { message: 'slot time is 0 to 2550 ms in steps of 10' })
+  @Max(2550, { message: 'slot time is 0 to 2550 ms in steps of 10' })
+  slotTimeMs!: number;
+
+  @IsInt({ message: 'the tail is 0 to 2550 ms in steps of 10' })
+  @Min(0, { message: 'the tail is 0 to 2550 ms in steps of 10' })
+  @Max(2550, { message: 'the tail is 0 to 2550 ms in steps of 10' })
+  txTailMs!: number;
+}
+
+/** The transmit lock of one link: receive only until the operator arms it; it expires. */
+export interface LockView {
+  readonly armed: boolean;
+  readonly call?: string;
+  readonly expiresAtMs?: number;
+}
+
+export interface DiscardCount {
+  readonly reason: string;
+  readonly count: number;
+  readonly lastAtMs: number;
+}
+
+export type LinkPhase = 'closed' | 'opening' | 'silent' | 'hearing' | 'transmitting' | 'failed';
+
+export interface LinkView {
+  readonly id: string;
+  readonly settings: LinkSettings;
+  readonly phase: LinkPhase;
+  /** Only with `failed`: a reason of failures.ts, and when it is tried again. */
+  readonly failure?: string;
+  readonly failureDetail?: string;
+  readonly retryAtMs?: number;
+  /** The far end said that it is a stand-in. */
+  readonly standIn: boolean;
+  readonly framesHeard: number;
+  readonly lastHeardAtMs?: number;
+  readonly lastSentAtMs?: number;
+  readonly discards: readonly DiscardCount[];
+  readonly lock: LockView;
+  /** Another server process holds this link. */
+  readonly heldElsewhere: boolean;
+}
+
+/** A serial port of the server's machine. */
+export interface PortView {
+  readonly path: string;
+  readonly about: string;
+}

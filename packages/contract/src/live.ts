@@ -1,0 +1,48 @@
+import type { BeaconSettings, TransmissionView } from './beacon.js';
+import type { FrameRecord } from './frame.js';
+import type { HealthView } from './health.js';
+import type { LinkView } from './link.js';
+import type { OperatorView } from './operator.js';
+import type { StationView } from './station.js';
+
+/** What a page shows, whole: sent first, and again when a page was away too long to catch up. */
+export interface Snapshot {
+  readonly operator: OperatorView | null;
+  readonly links: readonly LinkView[];
+  readonly frames: readonly FrameRecord[];
+  readonly stations: readonly StationView[];
+  readonly transmissions: readonly TransmissionView[];
+  readonly beacon: BeaconSettings | null;
+  readonly health: HealthView;
+  readonly nowMs: number;
+}
+
+interface LiveData {
+  snapshot: Snapshot;
+  frame: FrameRecord;
+  /** ids of frames that the database has now. */
+  stored: readonly string[];
+  station: StationView;
+  link: LinkView;
+  'link-removed': { readonly id: string };
+  transmission: TransmissionView;
+  operator: OperatorView;
+  beacon: BeaconSettings;
+  health: HealthView;
+}
+
+export type LiveKind = keyof LiveData;
+
+/** One message of the stream; seq grows by one, and a page resumes after the last that it saw. */
+export type LiveEvent = {
+  [Kind in LiveKind]: {
+    readonly seq: number;
+    readonly epoch: string;
+    readonly kind: Kind;
+    readonly data: LiveData[Kind];
+  };
+}[LiveKind];
+
+export type LivePayload = {
+  [Kind in LiveKind]: { readonly kind: Kind; readonly data: LiveData[Kind] };
+}[LiveKind];

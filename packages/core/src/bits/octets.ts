@@ -1,0 +1,53 @@
+import { malformed, type Malformed } from './malformed.js';
+
+const HEX_DIGITS = '0123456789abcdef';
+
+/** Octets as lower-case hex, two digits each, no separators. */
+export function toHex(octets: Uint8Array): string {
+  let text = '';
+  for (const octet of octets) text += HEX_DIGITS.charAt(octet >> 4) + HEX_DIGITS.charAt(octet & 15);
+  return text;
+}
+
+/** Reads hex of either case; white space between octets is allowed. */
+export function fromHex(text: string): Uint8Array | Malformed {
+  const digits = text.replace(/\s+/g, '');
+  const bad = digits.search(/[^0-9a-fA-F]/);
+  if (bad >= 0) return malformed(`"${digits.charAt(bad)}" is not a hex digit`, bad);
+  if (digits.length % 2 !== 0) return malformed('odd number of hex digits', digits.length);
+  const octets = new Uint8Array(digits.length / 2);
+  for (let i = 0; i < octets.length; i++) octets[i] = Number.parseInt(digits.slice(2 * i, 2 * i + 2), 16);
+  return octets;
+}
+
+/** One character per octet (ISO 8859-1), so that bytes which are not ASCII survive a round trip. */
+export function toLatin1(octets: Uint8Array): string {
+  let text = '';
+  for (let i = 0; i < octets.length; i += 8192) text += String.fromCharCode(...octets.subarray(i, i + 8192));
+  return text;
+}
+
+/** The inverse of toLatin1. Throws RangeError on a character above U+00FF: that is a caller's mistake. */
+export function fromLatin1(text: string): Uint8Array {
+  const octets = new Uint8Array(text.length);
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (code > 255) throw new RangeError(`character ${i} is not one octet`);
+    octets[i] = code;
+  }
+  return octets;
+}
+
+export function concatOctets(...parts: readonly Uint8Array[]): Uint8Array {
+  const whole = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+}
+
+export function equalOctets(a: Uint8Array, b: Uint8Array): boolean {
+  return a.length === b.length && a.every((octet, i) => octet === b[i]);
+}

@@ -1,0 +1,49 @@
+import { isMalformed, malformed, type Malformed } from '../bits/malformed.js';
+import type { Position } from './position.js';
+import { formatLocator } from './locator.js';
+
+export type CoordinateForm = 'decimal' | 'minutes' | 'locator';
+type Axis = 'latitude' | 'longitude';
+
+const AXES = {
+  latitude: { limit: 90, letters: 'NS', width: 2, example: '29.5800 S or 29 34.80 S' },
+  longitude: { limit: 180, letters: 'EW', width: 3, example: '11.4000 W or 11 24.00 W' },
+} as const;
+const NUMBERS = /^([+-])?(\d+(?:\.\d+)?)(?:[°\s]+(\d+(?:\.\d+)?)['′\s]*)?$/;
+
+/** Reads `-29.58`, `29.58 S`, `29 34.8 S` or `29°34.8′S` into degrees, north and east positive. */
+export function parseCoordinate(text: string, axis: Axis): number | Malformed {
+  const { limit, letters, example } = AXES[axis];
+  const raised = text.trim().toUpperCase().replace(',', '.').replace('−', '-');
+  const letter = /[A-Z]$/.exec(raised)?.[0];
+  if (letter && !letters.includes(letter))
+    return malformed(`a ${axis} ends in ${letters[0]} or ${letters[1]}, not ${letter}`, raised.length - 1);
+  const match = NUMBERS.exec(letter ? raised.slice(0, -1).trim() : raised);
+  if (!match) return malformed(`write the ${axis} as ${example}`);
+  const minutes = Number(match[3] ?? 0);
+  if (minutes >= 60) return malformed('minutes are below 60');
+  if (letter && match[1]) return malformed('give either a sign or a letter, not both');
+  const degrees = Number(match[2]) + minutes / 60;
+  if (degrees > limit) return malformed(`a ${axis} is at most ${limit}°`);
+  return match[1] === '-' || letter === 'S' || letter === 'W' ? -degrees : degrees;
+}
+
+/** The position in the form that the operator chose. */
+export function formatPosition(position: Position, form: CoordinateForm): string {
+  if (form === 'locator') {
+    const locator = formatLocator(position, 6);
+    return isMalformed(locator) ? '' : locator;
+  }
+  return `${formatCoordinate(position.latitudeDeg, 'latitude', form)} ${formatCoordinate(position.longitudeDeg, 'longitude', form)}`;
+}
+
+export function formatCoordinate(degrees: number, axis: Axis, form: 'decimal' | 'minutes'): string {
+  const { letters, width } = AXES[axis];
+  const letter = degrees < 0 ? letters[1] : letters[0];
+  const size = Math.abs(degrees);
+  if (form === 'decimal') return `${size.toFixed(4)}°${letter}`;
+  const hundredths = Math.round(size * 6000);
+  const whole = Math.floor(hundredths / 6000);
+  const minutes = ((hundredths % 6000) / 100).toFixed(2).padStart(5, '0');
+  return `${String(whole).padStart(width, '0')}°${minutes}′${letter}`;
+}

@@ -1,0 +1,28 @@
+import geodesic from 'geographiclib-geodesic';
+
+/** WGS-84 degrees, north and east positive. */
+export interface Position {
+  readonly latitudeDeg: number;
+  readonly longitudeDeg: number;
+}
+
+const { Geodesic } = geodesic;
+
+/** Distance along the geodesic in km and initial bearing 0–360° (Karney 2013, through its own library). */
+export function wayTo(from: Position, to: Position): { distanceKm: number; bearingDeg: number } {
+  const line = Geodesic.WGS84.Inverse(from.latitudeDeg, from.longitudeDeg, to.latitudeDeg, to.longitudeDeg);
+  return { distanceKm: (line.s12 ?? 0) / 1000, bearingDeg: ((line.azi1 ?? 0) + 360) % 360 };
+}
+
+/** The place at a distance and bearing. */
+export function placeAt(from: Position, distanceKm: number, bearingDeg: number): Position {
+  const line = Geodesic.WGS84.Direct(from.latitudeDeg, from.longitudeDeg, bearingDeg, distanceKm * 1000);
+  return { latitudeDeg: line.lat2 ?? 0, longitudeDeg: line.lon2 ?? 0 };
+}
+
+const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const;
+
+/** The nearest of the eight winds. */
+export function windName(bearingDeg: number): (typeof WINDS)[number] {
+  return WINDS[Math.round((((bearingDeg % 360) + 360) % 360) / 45) % 8] as (typeof WINDS)[number];
+}

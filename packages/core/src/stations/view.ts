@@ -1,0 +1,18 @@
+import { isMalformed, type Malformed } from '../bits/malformed.js';
+import { decodeFrame, NO_LAYER_3, type Ax25Frame } from '../ax25/frame.js';
+import { parseAprs } from '../aprs/parse.js';
+import type { AprsReport } from '../aprs/report.js';
+
+/** What a raw frame says: the raw octets are the record, this is a view of them and can be made again. */
+export interface FrameView {
+  readonly frame: Ax25Frame;
+  /** Only for UI frames without layer 3, the form of APRS. */
+  readonly report?: AprsReport;
+}
+
+export function viewFrame(raw: Uint8Array): FrameView | Malformed {
+  const frame = decodeFrame(raw);
+  if (isMalformed(frame)) return frame;
+  const isAprs = frame.control.kind === 'UI' && frame.pid === NO_LAYER_3;
+  return isAprs ? { frame, report: parseAprs(frame.info, frame.destination) } : { frame };
+}

@@ -1,0 +1,50 @@
+/** Exact conversion factors (international yard and pound agreement, 1959; nautical mile, 1929). */
+export const METRES_PER_FOOT = 0.3048;
+export const METRES_PER_MILE = 1609.344;
+export const METRES_PER_NAUTICAL_MILE = 1852;
+export const MPS_PER_KNOT = METRES_PER_NAUTICAL_MILE / 3600;
+export const MPS_PER_MPH = METRES_PER_MILE / 3600;
+export const MM_PER_INCH = 25.4;
+
+export type UnitSystem = 'metric' | 'imperial' | 'nautical';
+
+export function fahrenheitToCelsius(f: number): number {
+  return ((f - 32) * 5) / 9;
+}
+
+export function celsiusToFahrenheit(c: number): number {
+  return (c * 9) / 5 + 32;
+}
+
+/** `2.1 km`, `850 m`, `1.3 mi`, `1.1 nmi`. */
+export function formatDistance(km: number, system: UnitSystem): string {
+  if (system === 'metric') return km < 1 ? `${Math.round(km * 1000)} m` : `${figures(km)} km`;
+  const metres = system === 'imperial' ? METRES_PER_MILE : METRES_PER_NAUTICAL_MILE;
+  return `${figures((km * 1000) / metres)} ${system === 'imperial' ? 'mi' : 'nmi'}`;
+}
+
+/** `34 km/h`, `21 mph`, `18 kt`. */
+export function formatSpeed(mps: number, system: UnitSystem): string {
+  if (system === 'metric') return `${Math.round(mps * 3.6)} km/h`;
+  if (system === 'imperial') return `${Math.round(mps / MPS_PER_MPH)} mph`;
+  return `${Math.round(mps / MPS_PER_KNOT)} kt`;
+}
+
+/** Wind is read in m/s, mph or knots. */
+export function formatWind(mps: number, system: UnitSystem): string {
+  return system === 'metric' ? `${Math.round(mps)} m/s` : formatSpeed(mps, system);
+}
+
+export function formatTemperature(celsius: number, system: UnitSystem): string {
+  return system === 'imperial'
+    ? `${Math.round(celsiusToFahrenheit(celsius))} °F`
+    : `${Math.round(celsius)} °C`;
+}
+
+export function formatHeight(metres: number, system: UnitSystem): string {
+  return system === 'metric' ? `${Math.round(metres)} m` : `${Math.round(metres / METRES_PER_FOOT)} ft`;
+}
+
+function figures(value: number): string {
+  return value < 10 ? value.toFixed(1) : String(Math.round(value));
+}

@@ -1,0 +1,55 @@
+import { encodeKiss, KissDecoder } from '@mistpeak/core/kiss/codec';
+import type { KissDiscard, KissFrame } from '@mistpeak/core/kiss/commands';
+import type { ByteLink } from './byte-link.js';
+import type { Clock } from './clock.js';
+import { isStandInSignature } from './stand-in-signature.js';
+
+export type DiscardReason = KissDiscard['discarded'] | 'unexpected command';
+
+/** What comes out of a link, stamped once, here. raw: an AX.25 frame without flags and FCS, as received. */
+export type LinkEvent =
+  | { readonly kind: 'frame'; readonly atMs: number; readonly port: number; readonly raw: Uint8Array }
+  | {
+      readonly kind: 'discard';
+      readonly atMs: number;
+      readonly reason: DiscardReason;
+      readonly octets: number;
+      readonly raw: Uint8Array;
+    }
+  | { readonly kind: 'stand-in'; readonly atMs: number }
+  | { readonly kind: 'hardware'; readonly atMs: number; readonly raw: Uint8Array };
+
+export interface FrameLink {
+  readonly receive: AsyncIterable<LinkEvent>;
+  send(frame: KissFrame): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** KISS over any wire of octets. The wire's failure is thrown by receive and by send. */
+export function overBytes(wire: ByteLink, clock: Clock): FrameLink {
+  return {
+    receive: receiveFrames(wire, clock),
+    send: (frame) => wire.send(encodeKiss(frame)),
+    close: () => wire.close(),
+  };
+}
+
+async function* receiveFrames(wire: ByteLink, clock: Clock): AsyncGenerator<LinkEvent> {
+  const decoder = new KissDecoder();
+  for await (const octets of wire.receive) {
+    const atMs = clock.nowMs();
+    for (const item of decoder.push(octets)) yield eventOf(item, atMs);
+  }
+  for (const item of decoder.end()) yield eventOf(item, clock.nowMs());
+}
+
+function eventOf(item: KissFrame | KissDiscard, atMs: number): LinkEvent {
+  if ('discarded' in item)
+    return { kind: 'discard', atMs, reason: item.discarded, octets: item.octets, raw: item.raw };
+  if (item.command === 'data') return { kind: 'frame', atMs, port: item.port, raw: item.payload };
+  if (isStandInSignature(item)) return { kind: 'stand-in', atMs };
+  if (item.command === 'sethardware') return { kind: 'hardware', atMs, raw: item.payload };
+  // Parameters go from host to TNC only (KISS paper, "Control of the KISS TNC"): coming back they are noise.
+  const raw = encodeKiss(item).slice(1, -1);
+  return { kind: 'discard', atMs, reason: 'unexpected command', octets: raw.length, raw };
+}

@@ -1,0 +1,116 @@
+import type { LinkFailure } from './failure.js';
+import { waitBeforeRetryMs } from './reconnect.js';
+
+/**
+ * The life of one link.
+ *
+ *   closed --open--> opening --opened--> silent --heard--> hearing --10 min--> silent
+ *   opening|silent|hearing|transmitting --failed--> failed --timer--> opening
+ *   silent|hearing --transmit--> transmitting --timer--> silent|hearing
+ *   any --close--> closed
+ */
+export type LinkState =
+  | { readonly phase: 'closed' }
+  | { readonly phase: 'opening'; readonly attempt: number }
+  | { readonly phase: 'silent' }
+  | { readonly phase: 'hearing' }
+  | { readonly phase: 'transmitting'; readonly then: 'silent' | 'hearing' }
+  | {
+      readonly phase: 'failed';
+      readonly reason: LinkFailure;
+      readonly attempt: number;
+      readonly retryInMs: number;
+    };
+
+export type LinkTimer = 'opening' | 'retry' | 'quiet' | 'transmit';
+
+/** dice: 0 to 1, so that many links do not knock at the same moment. */
+export type LinkLifeEvent =
+  | { readonly kind: 'open' }
+  | { readonly kind: 'opened' }
+  | { readonly kind: 'heard' }
+  | { readonly kind: 'transmit'; readonly airTimeMs: number }
+  | { readonly kind: 'failed'; readonly reason: LinkFailure; readonly dice: number }
+  | { readonly kind: 'close' }
+  | { readonly kind: 'timer'; readonly timer: LinkTimer; readonly dice: number };
+
+export type LinkEffect =
+  | { readonly kind: 'connect' }
+  | { readonly kind: 'disconnect' }
+  | { readonly kind: 'start'; readonly timer: LinkTimer; readonly ms: number }
+  | { readonly kind: 'stop'; readonly timer: LinkTimer };
+
+/** A Bluetooth serial port may block this long before it opens (common practice, no source). */
+export const OPENING_LIMIT_MS = 30_000;
+/** "TNC talks" fades after ten minutes without any frame. */
+export const QUIET_AFTER_MS = 600_000;
+
+const ALL_TIMERS: readonly LinkTimer[] = ['opening', 'retry', 'quiet', 'transmit'];
+const stopAll: readonly LinkEffect[] = ALL_TIMERS.map((timer) => ({ kind: 'stop', timer }));
+
+export function step(state: LinkState, event: LinkLifeEvent): [LinkState, readonly LinkEffect[]] {
+  switch (event.kind) {
+    case 'open':
+      return state.phase === 'closed' || state.phase === 'failed' ? connect(0) : [state, []];
+    case 'close':
+      return state.phase === 'closed'
+        ? [state, []]
+        : [{ phase: 'closed' }, [...stopAll, { kind: 'disconnect' }]];
+    case 'opened':
+      return state.phase === 'opening'
+        ? [{ phase: 'silent' }, [{ kind: 'stop', timer: 'opening' }]]
+        : [state, []];
+    case 'heard':
+      return heard(state);
+    case 'transmit':
+      return transmit(state, event.airTimeMs);
+    case 'failed':
+      return fail(state, event.reason, event.dice);
+    case 'timer':
+      return timedOut(state, event.timer, event.dice);
+  }
+}
+
+function connect(attempt: number): [LinkState, readonly LinkEffect[]] {
+  return [
+    { phase: 'opening', attempt },
+    [
+      { kind: 'stop', timer: 'retry' },
+      { kind: 'connect' },
+      { kind: 'start', timer: 'opening', ms: OPENING_LIMIT_MS },
+    ],
+  ];
+}
+
+function heard(state: LinkState): [LinkState, readonly LinkEffect[]] {
+  const quiet: LinkEffect = { kind: 'start', timer: 'quiet', ms: QUIET_AFTER_MS };
+  if (state.phase === 'silent' || state.phase === 'hearing') return [{ phase: 'hearing' }, [quiet]];
+  if (state.phase === 'transmitting') return [{ phase: 'transmitting', then: 'hearing' }, [quiet]];
+  return [state, []];
+}
+
+function transmit(state: LinkState, ms: number): [LinkState, readonly LinkEffect[]] {
+  if (state.phase !== 'silent' && state.phase !== 'hearing' && state.phase !== 'transmitting')
+    return [state, []];
+  const then = state.phase === 'transmitting' ? state.then : state.phase;
+  return [{ phase: 'transmitting', then }, [{ kind: 'start', timer: 'transmit', ms }]];
+}
+
+function fail(state: LinkState, reason: LinkFailure, dice: number): [LinkState, readonly LinkEffect[]] {
+  if (state.phase === 'closed' || state.phase === 'failed') return [state, []];
+  const attempt = state.phase === 'opening' ? state.attempt + 1 : 1;
+  const retryInMs = waitBeforeRetryMs(attempt, dice);
+  return [
+    { phase: 'failed', reason, attempt, retryInMs },
+    [...stopAll, { kind: 'disconnect' }, { kind: 'start', timer: 'retry', ms: retryInMs }],
+  ];
+}
+
+function timedOut(state: LinkState, timer: LinkTimer, dice: number): [LinkState, readonly LinkEffect[]] {
+  if (timer === 'retry' && state.phase === 'failed') return connect(state.attempt);
+  if (timer === 'opening' && state.phase === 'opening') return fail(state, 'timed-out', dice);
+  if (timer === 'transmit' && state.phase === 'transmitting') return [{ phase: state.then }, []];
+  if (timer === 'quiet' && state.phase === 'hearing') return [{ phase: 'silent' }, []];
+  if (timer === 'quiet' && state.phase === 'transmitting') return [{ ...state, then: 'silent' }, []];
+  return [state, []];
+}
