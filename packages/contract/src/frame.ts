@@ -6,8 +6,28 @@ export interface FrameRecord {
   readonly direction: 'heard' | 'sent';
   readonly port: number;
   readonly rawHex: string;
-  /** Set when these octets were no frame: why. rawHex then holds the first of them. */
-  readonly discarded?: string;
+  /** Why these octets could not be read; absent when they could. */
+  readonly trouble?: Trouble;
   /** False until the database has it. */
   readonly stored: boolean;
+}
+
+/** These are scraps: rawHex holds at most its first 256 octets, and they were no KISS data frame. */
+export const SCRAPS = [
+  'outside a frame',
+  'bad escape',
+  'too long',
+  'unknown command',
+  'unexpected command',
+  'empty frame',
+  'bad parameter',
+  'cut off',
+] as const;
+export const NOT_AX25 = 'not AX.25';
+export const NOT_APRS = 'not APRS';
+
+export type Trouble = (typeof SCRAPS)[number] | typeof NOT_AX25 | typeof NOT_APRS;
+
+export function isScrap({ trouble }: Pick<FrameRecord, 'trouble'>): boolean {
+  return trouble !== undefined && trouble !== NOT_AX25 && trouble !== NOT_APRS;
 }

@@ -75,15 +75,22 @@ export class LinkSettings {
 
 /** The transmit lock of one link: receive only until the operator arms it; it expires. */
 export interface LockView {
+  readonly linkId: string;
   readonly armed: boolean;
   readonly call?: string;
   readonly expiresAtMs?: number;
 }
 
-export interface DiscardCount {
-  readonly reason: string;
-  readonly count: number;
-  readonly lastAtMs: number;
+/** What came in on one link since it was made: whole frames, and what was not read, by reason. */
+export interface TallyView {
+  readonly linkId: string;
+  readonly frames: number;
+  readonly lastAtMs?: number;
+  readonly troubles: readonly {
+    readonly reason: string;
+    readonly count: number;
+    readonly lastAtMs: number;
+  }[];
 }
 
 export type LinkPhase = 'closed' | 'opening' | 'silent' | 'hearing' | 'transmitting' | 'failed';
@@ -98,11 +105,7 @@ export interface LinkView {
   readonly retryAtMs?: number;
   /** The far end said that it is a stand-in. */
   readonly standIn: boolean;
-  readonly framesHeard: number;
-  readonly lastHeardAtMs?: number;
-  readonly lastSentAtMs?: number;
-  readonly discards: readonly DiscardCount[];
-  readonly lock: LockView;
+  readonly openedAtMs?: number;
   /** Another server process holds this link. */
   readonly heldElsewhere: boolean;
 }

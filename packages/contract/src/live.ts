@@ -1,7 +1,7 @@
 import type { BeaconSettings, TransmissionView } from './beacon.js';
 import type { FrameRecord } from './frame.js';
 import type { HealthView } from './health.js';
-import type { LinkView } from './link.js';
+import type { LinkView, LockView, TallyView } from './link.js';
 import type { OperatorView } from './operator.js';
 import type { StationView } from './station.js';
 
@@ -9,6 +9,8 @@ import type { StationView } from './station.js';
 export interface Snapshot {
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
+  readonly locks: readonly LockView[];
+  readonly tallies: readonly TallyView[];
   readonly frames: readonly FrameRecord[];
   readonly stations: readonly StationView[];
   readonly transmissions: readonly TransmissionView[];
@@ -25,6 +27,8 @@ interface LiveData {
   station: StationView;
   link: LinkView;
   'link-removed': { readonly id: string };
+  lock: LockView;
+  tally: TallyView;
   transmission: TransmissionView;
   operator: OperatorView;
   beacon: BeaconSettings;

@@ -1,0 +1,45 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createInterface } from 'node:readline';
+
+const STOP_LIMIT_MS = 10_000;
+
+/** A process of ours. It prints `ready PORT` when it can be used, and ends when its standard input does. */
+export interface Child {
+  readonly port: number;
+  readonly process: ChildProcess;
+  stop(): Promise<void>;
+}
+
+/** Starts a script in a process group of its own, so that Ctrl-C reaches only the launcher, which stops all in order. */
+export function startChild(
+  script: string,
+  options: readonly string[],
+  env: NodeJS.ProcessEnv,
+): Promise<Child> {
+  const child = spawn(process.execPath, ['--enable-source-maps', script, ...options], {
+    env: { ...process.env, ...env, MISTPEAK_ENDS_WITH_INPUT: '1' },
+    stdio: ['pipe', 'pipe', 'inherit'],
+    detached: true,
+  });
+  const stop = (): Promise<void> => stopChild(child);
+  return new Promise((resolve, reject) => {
+    child.once('exit', (code) => reject(new Error(`${script} ended with ${code} before it was ready.`)));
+    createInterface({ input: child.stdout }).on('line', (line) => {
+      const ready = /^ready (\d+)$/.exec(line);
+      if (ready) resolve({ port: Number(ready[1]), process: child, stop });
+      else console.log(line);
+    });
+  });
+}
+
+function stopChild(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+  return new Promise((resolve) => {
+    const last = setTimeout(() => child.kill('SIGKILL'), STOP_LIMIT_MS);
+    child.once('exit', () => {
+      clearTimeout(last);
+      resolve();
+    });
+    child.kill('SIGTERM');
+  });
+}

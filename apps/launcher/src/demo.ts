@@ -1,0 +1,68 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+
+/** What the demo remembers between starts. */
+interface DemoMemory {
+  readonly tncPort: number;
+  readonly linkId?: string;
+}
+
+const OPERATOR = {
+  call: 'QH4MPK',
+  region: 'europe-africa',
+  units: 'metric',
+  coordinates: 'decimal',
+  latitude: '29.6320 S',
+  longitude: '11.4050 W',
+};
+
+export function readMemory(data: string): DemoMemory {
+  const file = join(data, 'demo.json');
+  return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as DemoMemory) : { tncPort: 0 };
+}
+
+/** Sets the demo station up as a user would, through the server's own commands; a second time it only finds the TNC again. */
+export async function setUpDemo(address: string, data: string, tncPort: number): Promise<void> {
+  const call = caller(`${address}/api/v1`);
+  const { operator } = (await call('GET', '/operator')) as { operator: unknown };
+  if (!operator) await call('PUT', '/operator', OPERATOR);
+  const settings = {
+    name: 'USB packet modem (stand-in)',
+    kind: 'network',
+    host: '127.0.0.1',
+    port: tncPort,
+    airRate: 1200,
+    txDelayMs: 300,
+    persistence: 0.25,
+    slotTimeMs: 100,
+    txTailMs: 30,
+  };
+  const links = (await call('GET', '/links')) as { id: string; settings: { port?: number } }[];
+  const memory = readMemory(data);
+  const known = links.find(({ id }) => id === memory.linkId);
+  let linkId = known?.id;
+  if (!known && memory.linkId === undefined) {
+    linkId = ((await call('POST', '/links', settings)) as { id: string }).id;
+    await call('POST', `/links/${linkId}/open`);
+  } else if (known && known.settings.port !== tncPort) {
+    await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });
+  }
+  const remembered: DemoMemory = {
+    tncPort,
+    ...((linkId ?? memory.linkId) ? { linkId: (linkId ?? memory.linkId) as string } : {}),
+  };
+  writeFileSync(join(data, 'demo.json'), JSON.stringify(remembered));
+}
+
+function caller(base: string) {
+  return async (method: string, path: string, body?: unknown): Promise<unknown> => {
+    const json =
+      body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
+    const answer = await fetch(base + path, { method, ...json });
+    if (!answer.ok)
+      throw new Error(`The demo could not be set up: ${method} ${path}: ${await answer.text()}`);
+    return answer.json();
+  };
+}

@@ -1,0 +1,70 @@
+import { parseArgs } from 'node:util';
+import { join, resolve } from 'node:path';
+import { runBenchmark } from './benchmark.js';
+import { HOME } from './home.js';
+import { run } from './run.js';
+import { runTests } from './test.js';
+
+const USAGE = `./mistpeak demo       start with the demo world: stand-in stations, nothing reaches a real radio
+./mistpeak start      start with your own station
+    --port N          address of the page on this machine (default 7373)
+    --data DIR        where everything is kept (default data/ in this folder)
+    --fresh           begin again with an empty database
+./mistpeak test       every check; installs what it needs
+./mistpeak benchmark  figures, as ratios within one run
+./mistpeak tool VERB  frames, captures and codes in a shell; ./mistpeak tool --help`;
+
+class WrongUsage extends Error {}
+
+async function main(verb: string | undefined, rest: string[]): Promise<number> {
+  switch (verb) {
+    case 'demo':
+    case 'start':
+      return run({ demo: verb === 'demo', ...readOptions(verb, rest) });
+    case 'test':
+      return runTests(rest);
+    case 'benchmark':
+      return runBenchmark(rest);
+    case undefined:
+    case 'help':
+    case '--help':
+    case '-h':
+      console.log(USAGE);
+      return 0;
+    default:
+      throw new WrongUsage(`There is no "${verb}".`);
+  }
+}
+
+function readOptions(
+  verb: string,
+  rest: string[],
+): { port: number | undefined; data: string; fresh: boolean } {
+  const { values } = parsed(rest);
+  const port = values.port === undefined ? undefined : Number(values.port);
+  if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
+    throw new WrongUsage('--port takes a number from 1 to 65535.');
+  // The demo and the operator's own station never share a database.
+  const folder =
+    values.data === undefined ? join(HOME, 'data', verb === 'demo' ? 'demo' : 'own') : resolve(values.data);
+  return { port, data: folder, fresh: values.fresh ?? false };
+}
+
+function parsed(rest: string[]): ReturnType<typeof parseArgs<{ options: typeof OPTIONS }>> {
+  try {
+    return parseArgs({ args: rest, options: OPTIONS });
+  } catch (error) {
+    throw new WrongUsage((error as Error).message);
+  }
+}
+
+const OPTIONS = { port: { type: 'string' }, data: { type: 'string' }, fresh: { type: 'boolean' } } as const;
+
+main(process.argv[2], process.argv.slice(3)).then(
+  (code) => process.exit(code),
+  (error: Error) => {
+    console.error(error.message);
+    if (error instanceof WrongUsage) console.error(`\n${USAGE}`);
+    process.exit(error instanceof WrongUsage ? 2 : 1);
+  },
+);

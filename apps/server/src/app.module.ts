@@ -1,0 +1,77 @@
+import { Module, type DynamicModule } from '@nestjs/common';
+import { ServeStaticModule } from '@nestjs/serve-static';
+import { BeaconEntity } from './beacon/beacon.entity.js';
+import { Beacon1700000006000 } from './beacon/beacon.migration.js';
+import { BeaconModule } from './beacon/beacon.module.js';
+import type { Configuration } from './configuration.js';
+import { ConfigurationModule } from './configuration.module.js';
+import { DatabaseModule } from './database/database.module.js';
+import { HealthModule } from './health/health.module.js';
+import { Hearing1700000004000 } from './hearing/hearing.migration.js';
+import { HearingModule } from './hearing/hearing.module.js';
+import { LinkEntity } from './links/link.entity.js';
+import { Links1700000002000 } from './links/links.migration.js';
+import { LinksModule } from './links/links.module.js';
+import { LiveModule } from './live/live.module.js';
+import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
+import { Operator1700000001000 } from './operator/operator.migration.js';
+import { OperatorModule } from './operator/operator.module.js';
+import { Stations1700000005000 } from './stations/stations.migration.js';
+import { StationsModule } from './stations/stations.module.js';
+import {
+  EvidenceEntity,
+  TransmissionEntity,
+  TransmitLockEntity,
+} from './transmitting/transmitting.entity.js';
+import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
+import { TransmittingModule } from './transmitting/transmitting.module.js';
+
+const ENTITIES = [
+  OperatorEntity,
+  OwnStationEntity,
+  LinkEntity,
+  TransmitLockEntity,
+  TransmissionEntity,
+  EvidenceEntity,
+  BeaconEntity,
+];
+const MIGRATIONS = [
+  Operator1700000001000,
+  Links1700000002000,
+  Transmitting1700000003000,
+  Hearing1700000004000,
+  Stations1700000005000,
+  Beacon1700000006000,
+];
+
+@Module({})
+export class AppModule {
+  static with(configuration: Configuration): DynamicModule {
+    const { webFolder } = configuration;
+    const page = webFolder
+      ? [
+          ServeStaticModule.forRoot({
+            rootPath: webFolder,
+            exclude: ['/api/{*rest}'],
+            serveStaticOptions: { index: 'index.html' },
+          }),
+        ]
+      : [];
+    return {
+      module: AppModule,
+      imports: [
+        ConfigurationModule.with(configuration),
+        DatabaseModule.with(ENTITIES, MIGRATIONS),
+        LiveModule,
+        OperatorModule,
+        LinksModule,
+        TransmittingModule,
+        StationsModule,
+        HearingModule,
+        BeaconModule,
+        HealthModule,
+        ...page,
+      ],
+    };
+  }
+}

@@ -1,0 +1,79 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Repository } from 'typeorm';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { beaconFrame } from '@mistpeak/core/beacon/beacon';
+import { formatCallSign } from '@mistpeak/core/callsign/callsign';
+import type { BeaconSettings, SendBeacon, TransmissionView } from '@mistpeak/contract/beacon';
+import { LiveService } from '../live/live.service.js';
+import { OperatorService } from '../operator/operator.service.js';
+import { degrees } from '../problems/degrees.js';
+import { ProblemException } from '../problems/problem.js';
+import { TransmittingService } from '../transmitting/transmitting.service.js';
+import { BeaconEntity } from './beacon.entity.js';
+
+@Injectable()
+export class BeaconService implements OnModuleInit {
+  private current: BeaconEntity | null = null;
+
+  constructor(
+    @InjectRepository(BeaconEntity) private readonly rows: Repository<BeaconEntity>,
+    private readonly operator: OperatorService,
+    private readonly transmitting: TransmittingService,
+    private readonly live: LiveService,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    this.current = (await this.rows.find({ order: { savedAt: 'DESC' }, take: 1 }))[0] ?? null;
+    this.live.contribute('beacon', () => this.view());
+  }
+
+  view(): BeaconSettings | null {
+    return this.current ? settingsOf(this.current) : null;
+  }
+
+  async save(settings: BeaconSettings): Promise<BeaconSettings> {
+    const call = this.operator.ownCall(settings.source);
+    const station = await this.operator.ownStation(call);
+    const { symbolTable, symbolCode, comment, path, compressed } = settings;
+    this.current = await this.rows.save({
+      stationId: station.id,
+      source: formatCallSign(call),
+      latitudeDeg: degrees(settings.latitude, 'latitude'),
+      longitudeDeg: degrees(settings.longitude, 'longitude'),
+      symbolTable,
+      symbolCode,
+      comment,
+      path: path.trim().toUpperCase(),
+      compressed,
+      savedAt: new Date(),
+    });
+    const saved = settingsOf(this.current);
+    this.live.publish({ kind: 'beacon', data: saved });
+    return saved;
+  }
+
+  /** Sends the saved beacon once. */
+  send({ id, linkId }: SendBeacon): Promise<TransmissionView> {
+    if (!this.current) throw new ProblemException('no-beacon');
+    const { source, latitudeDeg, longitudeDeg, symbolTable, symbolCode, comment, path, compressed } =
+      this.current;
+    this.operator.ownCall(source);
+    const frame = beaconFrame({
+      source,
+      position: { latitudeDeg, longitudeDeg },
+      symbol: { table: symbolTable, code: symbolCode },
+      comment,
+      path,
+      compressed,
+    });
+    if (isMalformed(frame)) throw new ProblemException('field-refused', { comment: frame.malformed });
+    return this.transmitting.send(id, linkId, frame, 'beacon');
+  }
+}
+
+function settingsOf(row: BeaconEntity): BeaconSettings {
+  const { source, latitudeDeg, longitudeDeg, symbolTable, symbolCode, comment, path, compressed } = row;
+  const [latitude, longitude] = [String(latitudeDeg), String(longitudeDeg)];
+  return { source, latitude, longitude, symbolTable, symbolCode, comment, path, compressed };
+}

@@ -1,0 +1,19 @@
+import { Global, Module, type DynamicModule } from '@nestjs/common';
+import { CLOCK, systemClock } from './adapters/system-clock.js';
+import { CONFIGURATION, type Configuration } from './configuration.js';
+
+/** What comes from outside: the configuration and the clock. */
+@Global()
+@Module({})
+export class ConfigurationModule {
+  static with(configuration: Configuration): DynamicModule {
+    return {
+      module: ConfigurationModule,
+      providers: [
+        { provide: CONFIGURATION, useValue: configuration },
+        { provide: CLOCK, useValue: systemClock },
+      ],
+      exports: [CONFIGURATION, CLOCK],
+    };
+  }
+}

@@ -1,0 +1,171 @@
+import { randomUUID } from 'node:crypto';
+import {
+  Injectable,
+  Logger,
+  type BeforeApplicationShutdown,
+  type OnApplicationBootstrap,
+} from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { v7 as uuidv7 } from 'uuid';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { fromHex, toHex } from '@mistpeak/core/bits/octets';
+import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
+import { NOT_APRS, NOT_AX25, type FrameRecord, type Trouble } from '@mistpeak/contract/frame';
+import { DatabaseSession } from '../database/session.js';
+import { LinksService, type Received } from '../links/links.service.js';
+import { LiveService } from '../live/live.service.js';
+import { StationsService } from '../stations/stations.service.js';
+import { TransmittingService } from '../transmitting/transmitting.service.js';
+import { FrameStore } from './frame-store.js';
+import { Tallies } from './tallies.js';
+import { readFrames, readFramesById, readTallies } from './record.js';
+
+const SHOWN = 400;
+const IDS_PER_NOTICE = 190;
+
+interface FrameNotice {
+  readonly from: string;
+  readonly frames: readonly string[];
+}
+
+/** The way in: everything received becomes one entry of the record, is shown at once and stored behind. */
+@Injectable()
+export class HearingService implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  readonly store: FrameStore;
+  private readonly log = new Logger('hearing');
+  private readonly process = randomUUID();
+  private readonly tallies = new Tallies();
+  private recent: FrameRecord[] = [];
+
+  constructor(
+    private readonly dataSource: DataSource,
+    private readonly database: DatabaseSession,
+    private readonly links: LinksService,
+    private readonly transmitting: TransmittingService,
+    private readonly stations: StationsService,
+    private readonly live: LiveService,
+  ) {
+    this.store = new FrameStore(dataSource, {
+      alongside: (manager) => this.stations.store(manager),
+      stored: (frames) => this.tellStored(frames),
+    });
+  }
+
+  async onApplicationBootstrap(): Promise<void> {
+    this.recent = await readFrames(this.dataSource, { limit: SHOWN });
+    for (const row of await readTallies(this.dataSource))
+      this.tallies.set(row.linkId, row.reason, row.count, row.lastAtMs);
+    this.live.contribute('frames', () => this.recent);
+    this.live.contribute('tallies', () => this.tallies.views());
+    this.database.onNotice(
+      (payload) => void this.takeNotice(payload).catch((error: unknown) => this.log.error(error)),
+    );
+    void this.readReceived();
+    void this.readHanded();
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    await this.store.flush();
+  }
+
+  private async readReceived(): Promise<void> {
+    for await (const received of this.links.received) {
+      try {
+        this.take(received);
+      } catch (error) {
+        this.log.error(error);
+      }
+    }
+  }
+
+  private async readHanded(): Promise<void> {
+    for await (const { linkId, atMs, raw } of this.transmitting.handed)
+      this.record({ linkId, atMs, raw, port: 0, direction: 'sent' });
+  }
+
+  private take({ linkId, event }: Received): void {
+    if (event.kind === 'discard')
+      this.record({
+        linkId,
+        atMs: event.atMs,
+        raw: event.raw,
+        port: 0,
+        direction: 'heard',
+        trouble: event.reason,
+      });
+    if (event.kind === 'frame') this.hear(linkId, event.atMs, event.port, event.raw);
+  }
+
+  private hear(linkId: string, atMs: number, port: number, raw: Uint8Array): void {
+    const view = viewFrame(raw);
+    const isFrame = !isMalformed(view);
+    const trouble = isFrame ? (view.report?.type === 'unknown' ? NOT_APRS : undefined) : NOT_AX25;
+    const record = this.record({ linkId, atMs, raw, port, direction: 'heard', trouble });
+    if (!isFrame) return;
+    this.hearStation(view, record);
+    void this.transmitting
+      .hearEcho(linkId, view.frame, raw, atMs)
+      .catch((error: unknown) => this.log.error(error));
+  }
+
+  private hearStation({ frame, report }: FrameView, { atMs, id }: FrameRecord, write = true): void {
+    this.stations.hear({ frame, report, heardAtMs: atMs, frameId: id }, write);
+  }
+
+  private record(entry: {
+    linkId: string;
+    atMs: number;
+    raw: Uint8Array;
+    port: number;
+    direction: FrameRecord['direction'];
+    trouble?: Trouble | undefined;
+  }): FrameRecord {
+    const { linkId, atMs, raw, port, direction, trouble } = entry;
+    const id = uuidv7({ msecs: atMs });
+    const record = {
+      id,
+      atMs,
+      linkId,
+      direction,
+      port,
+      rawHex: toHex(raw),
+      ...(trouble ? { trouble } : {}),
+      stored: false,
+    };
+    this.show(record);
+    if (direction === 'heard') this.tallies.add(record);
+    this.store.add(record);
+    return record;
+  }
+
+  private show(record: FrameRecord): void {
+    this.recent.push(record);
+    if (this.recent.length > SHOWN) this.recent.splice(0, this.recent.length - SHOWN);
+    this.live.publish({ kind: 'frame', data: record });
+  }
+
+  private async tellStored(frames: readonly FrameRecord[]): Promise<void> {
+    const ids = frames.map(({ id }) => id);
+    const stored = new Set(ids);
+    this.recent = this.recent.map((frame) => (stored.has(frame.id) ? { ...frame, stored: true } : frame));
+    this.live.publish({ kind: 'stored', data: ids });
+    for (const linkId of new Set(frames.map((frame) => frame.linkId)))
+      this.live.publish({ kind: 'tally', data: this.tallies.view(linkId) });
+    for (let at = 0; at < ids.length; at += IDS_PER_NOTICE) {
+      const notice: FrameNotice = { from: this.process, frames: ids.slice(at, at + IDS_PER_NOTICE) };
+      await this.database.notify(JSON.stringify(notice)).catch(() => undefined);
+    }
+  }
+
+  /** Frames that another process on this database stored: shown here too. */
+  private async takeNotice(payload: string): Promise<void> {
+    const notice = JSON.parse(payload) as FrameNotice;
+    if (notice.from === this.process) return;
+    for (const record of await readFramesById(this.dataSource, notice.frames)) {
+      this.show(record);
+      const raw = fromHex(record.rawHex);
+      const view = isMalformed(raw) || record.direction === 'sent' ? undefined : viewFrame(raw);
+      if (view && !isMalformed(view) && !record.trouble) this.hearStation(view, record, false);
+    }
+  }
+}

@@ -1,0 +1,61 @@
+import type { DataSource } from 'typeorm';
+import type { FrameRecord, Trouble } from '@mistpeak/contract/frame';
+
+interface FrameRow {
+  readonly id: string;
+  readonly heard_at: Date;
+  readonly link_id: string;
+  readonly direction: FrameRecord['direction'];
+  readonly port: number;
+  readonly raw: Buffer;
+  readonly trouble: Trouble | null;
+}
+
+const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble';
+
+/** The last frames before a time (ms), oldest first. */
+export async function readFrames(
+  database: DataSource,
+  { limit, beforeMs }: { limit: number; beforeMs?: number },
+): Promise<FrameRecord[]> {
+  const rows: FrameRow[] = await database.query(
+    `SELECT ${COLUMNS} FROM frames WHERE heard_at < $1 ORDER BY heard_at DESC, id DESC LIMIT $2`,
+    [beforeMs === undefined ? 'infinity' : new Date(beforeMs).toISOString(), limit],
+  );
+  return rows.reverse().map(recordOf);
+}
+
+export async function readFramesById(database: DataSource, ids: readonly string[]): Promise<FrameRecord[]> {
+  const rows: FrameRow[] = await database.query(
+    `SELECT ${COLUMNS} FROM frames WHERE id = ANY ($1::uuid[]) ORDER BY heard_at, id`,
+    [ids],
+  );
+  return rows.map(recordOf);
+}
+
+export async function readTallies(
+  database: DataSource,
+): Promise<{ linkId: string; reason: string; count: number; lastAtMs: number }[]> {
+  const rows: { link_id: string; reason: string; count: string; last_at: Date }[] = await database.query(
+    'SELECT link_id, reason, count, last_at FROM tally',
+  );
+  return rows.map((row) => ({
+    linkId: row.link_id,
+    reason: row.reason,
+    count: Number(row.count),
+    lastAtMs: row.last_at.getTime(),
+  }));
+}
+
+function recordOf({ id, heard_at, link_id, direction, port, raw, trouble }: FrameRow): FrameRecord {
+  return {
+    id,
+    atMs: heard_at.getTime(),
+    linkId: link_id,
+    direction,
+    port,
+    rawHex: raw.toString('hex'),
+    ...(trouble ? { trouble } : {}),
+    stored: true,
+  };
+}

@@ -1,0 +1,136 @@
+import { kissParameterFrames } from '@mistpeak/core/kiss/parameters';
+import type { LinkPhase, LinkSettings } from '@mistpeak/contract/link';
+import type { Clock } from '@mistpeak/link/clock';
+import { drive, type Driven } from '@mistpeak/link/drive';
+import { failureOf, LinkFailed } from '@mistpeak/link/failure';
+import { overBytes, type FrameLink, type LinkEvent } from '@mistpeak/link/frame-link';
+import {
+  step,
+  type LinkEffect,
+  type LinkLifeEvent,
+  type LinkState,
+  type LinkTimer,
+} from '@mistpeak/link/life';
+import type { openWire } from './open-wire.js';
+
+export interface LinkRunHost {
+  readonly clock: Clock;
+  readonly dice: () => number;
+  readonly openWire: typeof openWire;
+  received(event: LinkEvent): void;
+  changed(): void;
+}
+
+/** One link in operation: the life machine, the wire it holds now, and what the far end said of itself. */
+export class LinkRun {
+  standIn = false;
+  openedAtMs: number | undefined;
+  retryAtMs: number | undefined;
+  failureDetail = '';
+  private wire: FrameLink | undefined;
+  private opening: AbortController | undefined;
+  private readonly life: Driven<LinkState, LinkLifeEvent>;
+
+  constructor(
+    private readonly host: LinkRunHost,
+    private readonly settings: () => LinkSettings,
+  ) {
+    this.life = drive<LinkState, LinkLifeEvent, LinkEffect>(
+      step,
+      { phase: 'closed' },
+      host.clock,
+      (timer) => ({ kind: 'timer', timer: timer as LinkTimer, dice: host.dice() }),
+      (effect) => (effect.kind === 'connect' ? void this.connect() : void this.disconnect()),
+      (state) => this.note(state),
+    );
+  }
+
+  state(): LinkState {
+    return this.life.state();
+  }
+
+  isOpen(): boolean {
+    const { phase } = this.state();
+    const open: LinkPhase[] = ['silent', 'hearing', 'transmitting'];
+    return open.includes(phase);
+  }
+
+  open(): void {
+    this.life.dispatch({ kind: 'open' });
+  }
+
+  close(): void {
+    this.life.dispatch({ kind: 'close' });
+  }
+
+  /** Closes for good and waits until the wire is let go. */
+  async end(): Promise<void> {
+    const wire = this.wire;
+    this.close();
+    this.life.end();
+    await wire?.close();
+  }
+
+  /** Hands a frame to the TNC. airTimeMs: how long it will hold the channel. Rejects with LinkFailed. */
+  async transmit(port: number, raw: Uint8Array, airTimeMs: number): Promise<void> {
+    if (!this.wire || !this.isOpen()) throw new LinkFailed('closed-by-peer');
+    await this.wire.send({ port, command: 'data', payload: raw });
+    this.life.dispatch({ kind: 'transmit', airTimeMs });
+  }
+
+  /** The TNC's channel access, as the settings say. Sent on every opening and after a change. */
+  async sendParameters(): Promise<void> {
+    for (const frame of kissParameterFrames(0, this.settings())) await this.wire?.send(frame);
+  }
+
+  private note(state: LinkState): void {
+    this.retryAtMs = state.phase === 'failed' ? this.host.clock.nowMs() + state.retryInMs : undefined;
+    this.host.changed();
+  }
+
+  private async connect(): Promise<void> {
+    const opening = new AbortController();
+    this.opening = opening;
+    try {
+      const wire = await this.host.openWire(this.settings(), opening.signal);
+      if (opening.signal.aborted) return await wire.close();
+      this.wire = overBytes(wire, this.host.clock);
+      this.standIn = false;
+      this.openedAtMs = this.host.clock.nowMs();
+      this.life.dispatch({ kind: 'opened' });
+      await this.sendParameters();
+      await this.receive(this.wire, opening.signal);
+    } catch (error) {
+      if (!opening.signal.aborted) this.fail(error);
+    }
+  }
+
+  private async receive(wire: FrameLink, signal: AbortSignal): Promise<void> {
+    for await (const event of wire.receive) {
+      if (signal.aborted) return;
+      if (event.kind === 'stand-in') {
+        this.standIn = true;
+        this.host.changed();
+      }
+      // A discard alone does not show that a TNC talks.
+      if (event.kind !== 'discard') this.life.dispatch({ kind: 'heard' });
+      this.host.received(event);
+    }
+    if (!signal.aborted) this.fail(new LinkFailed('closed-by-peer'));
+  }
+
+  private fail(error: unknown): void {
+    const failed = failureOf(error);
+    this.failureDetail = failed.detail;
+    this.life.dispatch({ kind: 'failed', reason: failed.failure, dice: this.host.dice() });
+  }
+
+  private async disconnect(): Promise<void> {
+    this.opening?.abort();
+    const wire = this.wire;
+    this.wire = undefined;
+    this.standIn = false;
+    this.openedAtMs = undefined;
+    await wire?.close().catch(() => undefined);
+  }
+}

@@ -1,0 +1,219 @@
+import {
+  Inject,
+  Injectable,
+  Logger,
+  type OnApplicationBootstrap,
+  type OnModuleDestroy,
+} from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Repository } from 'typeorm';
+import type { LinkSettings, LinkView } from '@mistpeak/contract/link';
+import { AsyncQueue } from '@mistpeak/link/async-queue';
+import type { Clock } from '@mistpeak/link/clock';
+import type { LinkEvent } from '@mistpeak/link/frame-link';
+import { CLOCK } from '../adapters/system-clock.js';
+import { DatabaseSession } from '../database/session.js';
+import { LiveService } from '../live/live.service.js';
+import { ProblemException } from '../problems/problem.js';
+import { LinkEntity } from './link.entity.js';
+import { LinkRun } from './link-run.js';
+import { openWire } from './open-wire.js';
+
+interface Known {
+  row: LinkEntity;
+  readonly run: LinkRun;
+  heldElsewhere: boolean;
+}
+
+/** What one link received. */
+export interface Received {
+  readonly linkId: string;
+  readonly event: LinkEvent;
+}
+
+/** The links: their settings in the database, their wires in this process, one owner each by advisory lock. */
+@Injectable()
+export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
+  /** Everything that came in, in order; hearing reads it. */
+  readonly received = new AsyncQueue<Received>();
+  /** Links that this process has just taken up; transmitting reads it and locks them. */
+  readonly takenUp = new AsyncQueue<string>();
+  private readonly log = new Logger('links');
+  private readonly known = new Map<string, Known>();
+
+  constructor(
+    @InjectRepository(LinkEntity) private readonly rows: Repository<LinkEntity>,
+    @Inject(CLOCK) private readonly clock: Clock,
+    private readonly database: DatabaseSession,
+    private readonly live: LiveService,
+  ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    this.live.contribute('links', () => this.views());
+    for (const row of await this.rows.find({ order: { name: 'ASC' } })) this.know(row);
+    for (const known of this.known.values()) if (known.row.wantedOpen) await this.takeUp(known);
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    await Promise.all([...this.known.values()].map(({ run }) => run.end().catch(() => undefined)));
+    this.received.end();
+    this.takenUp.end();
+  }
+
+  views(): LinkView[] {
+    return [...this.known.values()].map(viewOf);
+  }
+
+  view(id: string): LinkView {
+    return viewOf(this.find(id));
+  }
+
+  async add(settings: LinkSettings): Promise<LinkView> {
+    const row = await this.rows.save(this.rows.create(columnsOf(settings)));
+    const known = this.know(row);
+    this.publish(known);
+    return viewOf(known);
+  }
+
+  async change(id: string, settings: LinkSettings): Promise<LinkView> {
+    const known = this.find(id);
+    const sameWire = wireOf(settings) === wireOf(settingsOf(known.row));
+    known.row = await this.rows.save({ ...known.row, ...columnsOf(settings) });
+    if (known.run.isOpen() && sameWire) await known.run.sendParameters();
+    else if (known.row.wantedOpen) {
+      known.run.close();
+      await this.takeUp(known);
+    }
+    this.publish(known);
+    return viewOf(known);
+  }
+
+  async remove(id: string): Promise<void> {
+    const known = this.find(id);
+    await this.rows.delete(id);
+    await known.run.end();
+    await this.database.unlock(lockKey(id));
+    this.known.delete(id);
+    this.live.publish({ kind: 'link-removed', data: { id } });
+  }
+
+  async open(id: string): Promise<LinkView> {
+    const known = this.find(id);
+    known.row = await this.rows.save({ ...known.row, wantedOpen: true });
+    await this.takeUp(known);
+    if (known.heldElsewhere) throw new ProblemException('held-elsewhere');
+    return viewOf(known);
+  }
+
+  async close(id: string): Promise<LinkView> {
+    const known = this.find(id);
+    // The wire is let go first: an operator who wants silence must not wait for the database.
+    known.run.close();
+    known.row = await this.rows.save({ ...known.row, wantedOpen: false });
+    await this.database.unlock(lockKey(id));
+    return viewOf(known);
+  }
+
+  /** The open link, or a refusal. */
+  openRun(id: string): LinkRun {
+    const { run } = this.find(id);
+    if (!run.isOpen()) throw new ProblemException('link-not-open');
+    return run;
+  }
+
+  settings(id: string): LinkSettings {
+    return settingsOf(this.find(id).row);
+  }
+
+  private find(id: string): Known {
+    const known = this.known.get(id);
+    if (!known) throw new ProblemException('not-found');
+    return known;
+  }
+
+  private know(row: LinkEntity): Known {
+    const run = new LinkRun(
+      {
+        clock: this.clock,
+        dice: Math.random,
+        openWire,
+        received: (event) => this.received.push({ linkId: row.id, event }),
+        changed: () => this.publish(known),
+      },
+      () => settingsOf(known.row),
+    );
+    const known: Known = { row, run, heldElsewhere: false };
+    this.known.set(row.id, known);
+    return known;
+  }
+
+  private async takeUp(known: Known): Promise<void> {
+    const { id, name } = known.row;
+    const wasHeldElsewhere = known.heldElsewhere;
+    known.heldElsewhere = !(await this.database.tryLock(lockKey(id)));
+    if (known.heldElsewhere) this.log.warn(`${name} is held by another process`);
+    else {
+      if (!known.run.isOpen()) this.takenUp.push(id);
+      known.run.open();
+    }
+    if (known.heldElsewhere !== wasHeldElsewhere) this.publish(known);
+  }
+
+  private publish(known: Known): void {
+    if (this.known.has(known.row.id)) this.live.publish({ kind: 'link', data: viewOf(known) });
+  }
+}
+
+function viewOf({ row, run, heldElsewhere }: Known): LinkView {
+  const state = run.state();
+  const failed = state.phase === 'failed' ? { failure: state.reason, failureDetail: run.failureDetail } : {};
+  return {
+    id: row.id,
+    settings: settingsOf(row),
+    phase: state.phase,
+    ...failed,
+    ...(run.retryAtMs === undefined ? {} : { retryAtMs: run.retryAtMs }),
+    ...(run.openedAtMs === undefined ? {} : { openedAtMs: run.openedAtMs }),
+    standIn: run.standIn,
+    heldElsewhere,
+  };
+}
+
+function settingsOf(row: LinkEntity): LinkSettings {
+  const { name, kind, airRate, txDelayMs, persistence, slotTimeMs, txTailMs } = row;
+  const wire =
+    kind === 'network'
+      ? { host: row.host ?? '', port: row.port ?? 0 }
+      : { device: row.device ?? '', speed: row.speed ?? 0 };
+  return {
+    name,
+    kind: kind as LinkSettings['kind'],
+    ...wire,
+    airRate,
+    txDelayMs,
+    persistence,
+    slotTimeMs,
+    txTailMs,
+  };
+}
+
+function columnsOf(settings: LinkSettings): Partial<LinkEntity> {
+  const isNetwork = settings.kind === 'network';
+  return {
+    ...settings,
+    name: settings.name.trim(),
+    host: isNetwork ? (settings.host?.trim() ?? null) : null,
+    port: isNetwork ? (settings.port ?? null) : null,
+    device: isNetwork ? null : (settings.device ?? null),
+    speed: isNetwork ? null : (settings.speed ?? null),
+  };
+}
+
+function wireOf({ kind, host, port, device, speed }: LinkSettings): string {
+  return [kind, host, port, device, speed].join(' ');
+}
+
+/** 31 bits of the id: two links sharing them would only hinder each other, at odds of one in two thousand million. */
+function lockKey(id: string): number {
+  return Number.parseInt(id.replaceAll('-', '').slice(0, 8), 16) & 0x7fffffff;
+}

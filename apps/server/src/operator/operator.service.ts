@@ -1,0 +1,74 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { isDemoCall, parseCallSign, type CallSign } from '@mistpeak/core/callsign/callsign';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import type { OperatorSettings, OperatorView } from '@mistpeak/contract/operator';
+import { Repository } from 'typeorm';
+import { LiveService } from '../live/live.service.js';
+import { ProblemException } from '../problems/problem.js';
+import { degrees } from '../problems/degrees.js';
+import { OperatorEntity, OwnStationEntity } from './operator.entity.js';
+
+@Injectable()
+export class OperatorService implements OnModuleInit {
+  private current: OperatorView | null = null;
+
+  constructor(
+    @InjectRepository(OperatorEntity) private readonly operators: Repository<OperatorEntity>,
+    @InjectRepository(OwnStationEntity) private readonly stations: Repository<OwnStationEntity>,
+    private readonly live: LiveService,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    const row = await this.operators.findOneBy({ id: 1 });
+    this.current = row ? viewOf(row) : null;
+    this.live.contribute('operator', () => this.current);
+  }
+
+  view(): OperatorView | null {
+    return this.current;
+  }
+
+  async save(settings: OperatorSettings): Promise<OperatorView> {
+    const row = await this.operators.save({
+      id: 1,
+      call: settings.call.trim().toUpperCase(),
+      region: settings.region,
+      units: settings.units,
+      coordinates: settings.coordinates,
+      latitudeDeg: degrees(settings.latitude, 'latitude'),
+      longitudeDeg: degrees(settings.longitude, 'longitude'),
+    });
+    this.current = viewOf(row);
+    this.live.publish({ kind: 'operator', data: this.current });
+    return this.current;
+  }
+
+  /** The licence holder's call with this text's SSID, or a refusal: no operator yet, or somebody else's call. */
+  ownCall(text: string): CallSign {
+    if (!this.current) throw new ProblemException('no-operator');
+    const parsed = parseCallSign(text);
+    if (isMalformed(parsed) || parsed.call !== this.current.call) throw new ProblemException('foreign-call');
+    return parsed;
+  }
+
+  /** The row of an own station, made when it is first needed. */
+  async ownStation({ call, ssid }: CallSign): Promise<OwnStationEntity> {
+    const known = await this.stations.findOneBy({ call, ssid });
+    return known ?? this.stations.save(this.stations.create({ call, ssid }));
+  }
+}
+
+function viewOf(row: OperatorEntity): OperatorView {
+  const { call, region, coordinates, latitudeDeg, longitudeDeg } = row;
+  const units = row.units as OperatorView['units'];
+  return {
+    call,
+    region,
+    units,
+    coordinates: coordinates as OperatorView['coordinates'],
+    latitudeDeg,
+    longitudeDeg,
+    isDemo: isDemoCall(call),
+  };
+}

@@ -1,0 +1,31 @@
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import type { Response } from 'express';
+import { QueryFailedError } from 'typeorm';
+import type { Problem } from '@mistpeak/contract/failures';
+import { isDatabaseAway } from '../database/away.js';
+import { problem, ProblemException } from './problem.js';
+
+/** Every error leaves as application/problem+json; what we did not foresee is logged and told as internal. */
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  private readonly log = new Logger('problem');
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const body = this.bodyOf(error);
+    const response = host.switchToHttp().getResponse<Response>();
+    if (response.headersSent) return;
+    response.status(body.status).type('application/problem+json').send(body);
+  }
+
+  private bodyOf(error: unknown): Problem {
+    if (error instanceof ProblemException) return error.getResponse() as Problem;
+    if (isDatabaseAway(error)) return problem('database-away');
+    if (error instanceof HttpException)
+      return {
+        ...problem(error.getStatus() === 404 ? 'not-found' : 'field-refused'),
+        status: error.getStatus(),
+      };
+    this.log.error(error instanceof QueryFailedError ? error.message : error);
+    return problem('internal');
+  }
+}

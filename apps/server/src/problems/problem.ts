@@ -1,0 +1,41 @@
+import { HttpException, type ValidationError } from '@nestjs/common';
+import { FAILURES, type FailureReason, type Problem } from '@mistpeak/contract/failures';
+
+const STATUS: Partial<Record<FailureReason, number>> = {
+  'field-refused': 400,
+  'not-found': 404,
+  'database-away': 503,
+  'foreign-page': 403,
+  internal: 500,
+};
+
+/** A refusal in the operator's words; anything not listed is 409, a conflict with the state of things. */
+export class ProblemException extends HttpException {
+  constructor(reason: FailureReason, fields?: Readonly<Record<string, string>>) {
+    super(problem(reason, fields), STATUS[reason] ?? 409);
+  }
+}
+
+export function problem(reason: FailureReason, fields?: Readonly<Record<string, string>>): Problem {
+  const text = FAILURES[reason];
+  const field = fields && Object.keys(fields)[0];
+  return {
+    title: text.happened,
+    status: STATUS[reason] ?? 409,
+    reason,
+    ...text,
+    ...(fields ? { fields } : {}),
+    ...(field ? { field } : {}),
+  };
+}
+
+/** class-validator's findings as one problem: the first message of each field. */
+export function fieldsRefused(errors: readonly ValidationError[]): ProblemException {
+  const fields = Object.fromEntries(
+    errors.map(({ property, constraints }) => [
+      property,
+      Object.values(constraints ?? {})[0] ?? 'not accepted',
+    ]),
+  );
+  return new ProblemException('field-refused', fields);
+}

@@ -1,0 +1,20 @@
+import { Body, Controller, Delete, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import type { LockView } from '@mistpeak/contract/link';
+import { ArmLink } from '@mistpeak/contract/transmitting';
+import { LockService } from './lock.service.js';
+
+@Controller('links/:id/lock')
+export class TransmittingController {
+  constructor(private readonly lock: LockService) {}
+
+  /** Arms the transmitter of this link for one call. */
+  @Put()
+  arm(@Param('id', ParseUUIDPipe) id: string, @Body() { call }: ArmLink): Promise<LockView> {
+    return this.lock.arm(id, call);
+  }
+
+  @Delete()
+  disarm(@Param('id', ParseUUIDPipe) id: string): Promise<LockView> {
+    return this.lock.disarm(id);
+  }
+}

@@ -1,0 +1,81 @@
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { EchoView, TransmissionView } from '@mistpeak/contract/beacon';
+
+@Entity('transmit_lock')
+export class TransmitLockEntity {
+  @PrimaryColumn('uuid', { name: 'link_id' })
+  linkId!: string;
+
+  @Column('text')
+  call!: string;
+
+  @Column('timestamptz', { name: 'armed_at' })
+  armedAt!: Date;
+
+  @Column('timestamptz', { name: 'expires_at' })
+  expiresAt!: Date;
+}
+
+@Entity('transmission')
+export class TransmissionEntity {
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'link_id' })
+  linkId!: string;
+
+  @Column('text')
+  source!: string;
+
+  @Column('text')
+  purpose!: string;
+
+  @Column('bytea')
+  raw!: Buffer;
+
+  @Column('double precision', { name: 'air_time_ms' })
+  airTimeMs!: number;
+
+  @Column('timestamptz', { name: 'queued_at' })
+  queuedAt!: Date;
+
+  @Column('timestamptz', { name: 'handed_at', nullable: true })
+  handedAt!: Date | null;
+
+  @Column('text')
+  state!: TransmissionView['state'];
+
+  @Column('jsonb', { default: [] })
+  echoes!: EchoView[];
+}
+
+/** Append-only: what lit a rung, with a copy of the octets that did. */
+@Entity('evidence')
+export class EvidenceEntity {
+  @PrimaryGeneratedColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'chain_id', nullable: true })
+  chainId!: string | null;
+
+  @Column('uuid', { name: 'link_id' })
+  linkId!: string;
+
+  @Column('text')
+  rung!: string;
+
+  @Column('timestamptz')
+  at!: Date;
+
+  @Column('text')
+  kind!: string;
+
+  @Column('bytea', { nullable: true })
+  raw!: Buffer | null;
+
+  @Column('jsonb', { default: {} })
+  figures!: Record<string, unknown>;
+
+  @Column('text')
+  words!: string;
+}

@@ -1,0 +1,46 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** What the operator armed and sent, and the proof that came of it: no replay rebuilds these, no retention drops them. */
+export class Transmitting1700000003000 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`
+      CREATE TABLE transmit_lock (
+        link_id uuid PRIMARY KEY REFERENCES link (id) ON DELETE CASCADE,
+        call text NOT NULL,
+        armed_at timestamptz(3) NOT NULL,
+        expires_at timestamptz(3) NOT NULL
+      )`);
+    await runner.query(`
+      CREATE TABLE transmission (
+        id uuid PRIMARY KEY,
+        link_id uuid NOT NULL,
+        source text NOT NULL,
+        purpose text NOT NULL,
+        raw bytea NOT NULL,
+        air_time_ms double precision NOT NULL,
+        queued_at timestamptz(3) NOT NULL,
+        handed_at timestamptz(3),
+        state text NOT NULL CHECK (state IN ('queued', 'handed', 'abandoned')),
+        echoes jsonb NOT NULL DEFAULT '[]'
+      )`);
+    await runner.query('CREATE INDEX transmission_queued_at ON transmission (queued_at)');
+    await runner.query(`
+      CREATE TABLE evidence (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        chain_id uuid,
+        link_id uuid NOT NULL,
+        rung text NOT NULL,
+        at timestamptz(3) NOT NULL,
+        kind text NOT NULL,
+        raw bytea,
+        figures jsonb NOT NULL DEFAULT '{}',
+        words text NOT NULL
+      )`);
+    await runner.query('CREATE INDEX evidence_rung ON evidence (link_id, rung, at)');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    for (const table of ['evidence', 'transmission', 'transmit_lock'])
+      await runner.query(`DROP TABLE ${table}`);
+  }
+}

@@ -1,0 +1,178 @@
+import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Repository } from 'typeorm';
+import { toHex } from '@mistpeak/core/bits/octets';
+import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
+import { awaitEcho, hearEcho, type Awaited } from '@mistpeak/core/beacon/echo';
+import { airTimeMs } from '@mistpeak/core/hdlc/air-time';
+import type { TransmissionView } from '@mistpeak/contract/beacon';
+import { AsyncQueue } from '@mistpeak/link/async-queue';
+import type { Clock } from '@mistpeak/link/clock';
+import { CLOCK } from '../adapters/system-clock.js';
+import { DeferredWrites } from '../database/deferred-writes.js';
+import { LinksService } from '../links/links.service.js';
+import { LiveService } from '../live/live.service.js';
+import { EvidenceEntity, TransmissionEntity } from './transmitting.entity.js';
+import { LockService } from './lock.service.js';
+
+const SHOWN = 50;
+
+/** A frame of ours as it was handed to a TNC. */
+export interface HandedFrame {
+  readonly linkId: string;
+  readonly atMs: number;
+  readonly raw: Uint8Array;
+}
+
+/** The one queue to the air: lock, order, record; and the recognition of what comes back. */
+@Injectable()
+export class TransmittingService implements OnApplicationBootstrap, OnModuleDestroy {
+  /** Everything handed to a TNC, in order; hearing reads it into the record. */
+  readonly handed = new AsyncQueue<HandedFrame>();
+  private recent: TransmissionEntity[] = [];
+  private awaited = new Map<string, readonly Awaited[]>();
+  /** When the last frame of each link will have left the air. */
+  private readonly clearAtMs = new Map<string, number>();
+  private readonly lines = new Map<string, Promise<void>>();
+
+  constructor(
+    @InjectRepository(TransmissionEntity) private readonly rows: Repository<TransmissionEntity>,
+    @InjectRepository(EvidenceEntity) private readonly evidence: Repository<EvidenceEntity>,
+    @Inject(CLOCK) private readonly clock: Clock,
+    private readonly links: LinksService,
+    private readonly lock: LockService,
+    private readonly live: LiveService,
+    private readonly deferred: DeferredWrites,
+  ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    this.live.contribute('transmissions', () => this.recent.map(viewOf));
+    // What was queued when the last process ended is never sent by the next one.
+    await this.rows.update({ state: 'queued' }, { state: 'abandoned' });
+    this.recent = await this.rows.find({ order: { queuedAt: 'DESC' }, take: SHOWN });
+  }
+
+  onModuleDestroy(): void {
+    this.handed.end();
+  }
+
+  /** Sends one frame. The same id again answers with what became of the first. */
+  async send(id: string, linkId: string, frame: Ax25Frame, purpose: string): Promise<TransmissionView> {
+    const before = await this.rows.findOneBy({ id });
+    if (before) return viewOf(before);
+    this.lock.permit(linkId, frame.source);
+    const { airRate, txDelayMs, txTailMs } = this.links.settings(linkId);
+    const raw = encodeFrame(frame);
+    const row = this.rows.create({
+      id,
+      linkId,
+      source: frame.source,
+      purpose,
+      raw: Buffer.from(raw),
+      airTimeMs: airTimeMs(raw, airRate, { txDelayMs, txTailMs }),
+      queuedAt: new Date(this.clock.nowMs()),
+      handedAt: null,
+      state: 'queued',
+      echoes: [],
+    });
+    await this.rows.insert(row);
+    this.note(row);
+    const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, frame));
+    this.lines.set(
+      linkId,
+      line.catch(() => undefined),
+    );
+    await line;
+    return viewOf(row);
+  }
+
+  /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
+  async hearEcho(linkId: string, frame: Ax25Frame, raw: Uint8Array, heardAtMs: number): Promise<void> {
+    const [awaited, echo] = hearEcho(this.awaited.get(linkId) ?? [], frame, heardAtMs);
+    this.awaited.set(linkId, awaited);
+    const row = echo && this.recent.find(({ id }) => id === echo.id);
+    if (!echo || !row) return;
+    const { by, afterMs } = echo;
+    row.echoes = [...row.echoes, { by, afterMs }];
+    this.note(row);
+    const seconds = (afterMs / 1000).toFixed(1);
+    const words = by ? `repeated by ${by} after ${seconds} s` : `heard back unrepeated after ${seconds} s`;
+    await this.deferred.write(() => this.rows.update(row.id, { echoes: row.echoes }));
+    await this.prove(linkId, by ? 'repeated' : 'keyed', raw, heardAtMs, words, { by, afterMs });
+  }
+
+  private async hand(row: TransmissionEntity, frame: Ax25Frame): Promise<void> {
+    const { linkId } = row;
+    try {
+      await this.waitUntilClear(linkId);
+      // Asked again: the lock may have been shut, or the far end changed, while this frame waited.
+      this.lock.permit(linkId, frame.source);
+      await this.links.openRun(linkId).transmit(0, row.raw, row.airTimeMs);
+    } catch (error) {
+      row.state = 'abandoned';
+      this.note(row);
+      await this.deferred.write(() => this.rows.update(row.id, { state: 'abandoned' }));
+      throw error;
+    }
+    const atMs = this.clock.nowMs();
+    this.clearAtMs.set(linkId, atMs + row.airTimeMs);
+    this.awaited.set(
+      linkId,
+      awaitEcho(this.awaited.get(linkId) ?? [], { id: row.id, frame, sentAtMs: atMs }),
+    );
+    this.handed.push({ linkId, atMs, raw: row.raw });
+    row.state = 'handed';
+    row.handedAt = new Date(atMs);
+    this.note(row);
+    await this.record(row);
+  }
+
+  /** It is on its way: a database that is away now must not make it look unsent. */
+  private async record(row: TransmissionEntity): Promise<void> {
+    const { id, linkId, raw, handedAt } = row;
+    await this.deferred.write(() => this.rows.update(id, { state: 'handed', handedAt }));
+    await this.deferred.write(() => this.lock.touch(linkId));
+    await this.prove(linkId, 'handed to the TNC', raw, handedAt?.getTime() ?? 0, 'own frame written', {});
+  }
+
+  /** One frame after another: the TNC listens before it sends, we do not fill its buffer. */
+  private async waitUntilClear(linkId: string): Promise<void> {
+    const waitMs = (this.clearAtMs.get(linkId) ?? 0) - this.clock.nowMs();
+    if (waitMs > 0) await new Promise<void>((resolve) => this.clock.after(waitMs, resolve));
+  }
+
+  private note(row: TransmissionEntity): void {
+    this.recent = [row, ...this.recent.filter(({ id }) => id !== row.id)]
+      .sort((a, b) => b.queuedAt.getTime() - a.queuedAt.getTime())
+      .slice(0, SHOWN);
+    this.live.publish({ kind: 'transmission', data: viewOf(row) });
+  }
+
+  private async prove(
+    linkId: string,
+    rung: string,
+    raw: Uint8Array,
+    atMs: number,
+    words: string,
+    figures: Record<string, unknown>,
+  ): Promise<void> {
+    const row = { linkId, rung, at: new Date(atMs), kind: 'frame', raw: Buffer.from(raw), words };
+    await this.deferred.write(() => this.evidence.insert({ ...row, figures: figures as never }));
+  }
+}
+
+function viewOf(row: TransmissionEntity): TransmissionView {
+  const { id, linkId, source, purpose, airTimeMs: ms, state, echoes } = row;
+  return {
+    id,
+    linkId,
+    source,
+    purpose,
+    rawHex: toHex(row.raw),
+    airTimeMs: ms,
+    queuedAtMs: row.queuedAt.getTime(),
+    ...(row.handedAt ? { handedAtMs: row.handedAt.getTime() } : {}),
+    state,
+    echoes,
+  };
+}
