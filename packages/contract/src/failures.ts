@@ -76,6 +76,11 @@ export const FAILURES = {
     means: 'Frames are heard and shown, and kept in memory until it is back; settings cannot be changed now.',
     try: 'Wait a moment; if it stays away, start Mistpeak again.',
   },
+  'server-away': {
+    happened: 'Mistpeak does not answer.',
+    means: 'The program on the machine was stopped, or the way to it is cut. Nothing was sent.',
+    try: 'Start it again; this page comes back by itself.',
+  },
   'no-operator': {
     happened: 'No call sign has been entered.',
     means: 'Nothing may be sent without the call of the licence holder.',

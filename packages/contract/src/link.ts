@@ -1,15 +1,4 @@
-import {
-  IsIn,
-  IsInt,
-  IsNotEmpty,
-  IsNumber,
-  IsString,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-  ValidateIf,
-} from 'class-validator';
+import { IsIn, IsInt, IsNotEmpty, IsNumber, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import { IsHostName } from './validators.js';
 
 export const LINK_KINDS = ['network', 'serial'] as const;
@@ -21,7 +10,6 @@ const isSerial = (link: LinkSettings): boolean => link.kind === 'serial';
 
 /** A way to one TNC. Flow control on a serial port is always none. */
 export class LinkSettings {
-  @IsString()
   @IsNotEmpty({ message: 'give the link a name' })
   @MaxLength(40, { message: 'at most 40 characters' })
   name!: string;

@@ -34,7 +34,7 @@ export function fieldsRefused(errors: readonly ValidationError[]): ProblemExcept
   const fields = Object.fromEntries(
     errors.map(({ property, constraints }) => [
       property,
-      Object.values(constraints ?? {})[0] ?? 'not accepted',
+      Object.values(constraints ?? {}).at(-1) ?? 'not accepted',
     ]),
   );
   return new ProblemException('field-refused', fields);

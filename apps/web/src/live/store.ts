@@ -1,0 +1,124 @@
+import { create } from 'zustand';
+import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { HealthView } from '@mistpeak/contract/health';
+import type { LinkView, LockView, TallyView } from '@mistpeak/contract/link';
+import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
+import type { OperatorView } from '@mistpeak/contract/operator';
+import type { StationView } from '@mistpeak/contract/station';
+
+const SHOWN_FRAMES = 400;
+
+/** What the server has told this page, folded together. */
+export interface LiveState {
+  readonly connection: 'connecting' | 'open' | 'away';
+  readonly operator: OperatorView | null;
+  readonly links: readonly LinkView[];
+  readonly locks: ReadonlyMap<string, LockView>;
+  readonly tallies: ReadonlyMap<string, TallyView>;
+  /** Oldest first. */
+  readonly frames: readonly FrameRecord[];
+  readonly stations: ReadonlyMap<string, StationView>;
+  /** Newest first. */
+  readonly transmissions: readonly TransmissionView[];
+  readonly beacon: BeaconSettings | null;
+  readonly health: HealthView;
+  /** Server time less page time, ms: ages are reckoned by the server's clock. */
+  readonly clockOffsetMs: number;
+}
+
+const EMPTY: LiveState = {
+  connection: 'connecting',
+  operator: null,
+  links: [],
+  locks: new Map(),
+  tallies: new Map(),
+  frames: [],
+  stations: new Map(),
+  transmissions: [],
+  beacon: null,
+  health: { database: 'here', waiting: 0, dropped: 0 },
+  clockOffsetMs: 0,
+};
+
+export const useLive = create<LiveState>(() => EMPTY);
+
+/** Many events as one change, so that a burst is drawn once. */
+export function applyEvents(events: readonly LiveEvent[]): void {
+  useLive.setState((state) => events.reduce(fold, state));
+}
+
+export function setConnection(connection: LiveState['connection']): void {
+  useLive.setState({ connection });
+}
+
+function fold(state: LiveState, event: LiveEvent): LiveState {
+  switch (event.kind) {
+    case 'snapshot':
+      return { ...state, ...fromSnapshot(event.data) };
+    case 'frame':
+      return { ...state, frames: [...state.frames, event.data].slice(-SHOWN_FRAMES) };
+    case 'stored':
+      return { ...state, frames: markStored(state.frames, event.data) };
+    case 'station':
+      return { ...state, stations: withEntry(state.stations, event.data.name, event.data) };
+    case 'link':
+      return { ...state, links: replaceById(state.links, event.data) };
+    case 'link-removed':
+      return { ...state, links: state.links.filter(({ id }) => id !== event.data.id) };
+    case 'lock':
+      return { ...state, locks: withEntry(state.locks, event.data.linkId, event.data) };
+    case 'tally':
+      return { ...state, tallies: withEntry(state.tallies, event.data.linkId, event.data) };
+    case 'transmission':
+      return { ...state, transmissions: newestFirst(replaceById(state.transmissions, event.data)) };
+    case 'operator':
+      return { ...state, operator: event.data };
+    case 'beacon':
+      return { ...state, beacon: event.data };
+    case 'health':
+      return { ...state, health: event.data };
+  }
+}
+
+function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
+  const { operator, links, frames, transmissions, beacon, health, nowMs } = snapshot;
+  return {
+    operator,
+    links,
+    frames,
+    transmissions,
+    beacon,
+    health,
+    locks: new Map(snapshot.locks.map((lock) => [lock.linkId, lock])),
+    tallies: new Map(snapshot.tallies.map((tally) => [tally.linkId, tally])),
+    stations: new Map(snapshot.stations.map((station) => [station.name, station])),
+    clockOffsetMs: nowMs - Date.now(),
+  };
+}
+
+function withEntry<Value>(
+  map: ReadonlyMap<string, Value>,
+  key: string,
+  value: Value,
+): ReadonlyMap<string, Value> {
+  return new Map(map).set(key, value);
+}
+
+function replaceById<Item extends { readonly id: string }>(
+  items: readonly Item[],
+  item: Item,
+): readonly Item[] {
+  return items.some(({ id }) => id === item.id)
+    ? items.map((one) => (one.id === item.id ? item : one))
+    : [...items, item];
+}
+
+function newestFirst(transmissions: readonly TransmissionView[]): readonly TransmissionView[] {
+  return [...transmissions].sort((a, b) => b.queuedAtMs - a.queuedAtMs);
+}
+
+function markStored(frames: readonly FrameRecord[], ids: readonly string[]): readonly FrameRecord[] {
+  const stored = new Set(ids);
+  return frames.map((frame) => (stored.has(frame.id) ? { ...frame, stored: true } : frame));
+}

@@ -1,0 +1,35 @@
+import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
+import { fromHex } from '@mistpeak/core/bits/octets';
+import { explainPath, type ExplainedPath } from '@mistpeak/core/digipeating/explain';
+import { bitsOnAir } from '@mistpeak/core/hdlc/air-time';
+import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
+import { isScrap, type FrameRecord } from '@mistpeak/contract/frame';
+
+/** A record as the page reads it. bits: on the air with flags and stuffing, without TXDELAY and tail. */
+export interface ReadFrame {
+  readonly raw: Uint8Array;
+  readonly bits: number;
+  readonly view: (FrameView & { readonly path: ExplainedPath }) | Malformed;
+}
+
+const readings = new Map<string, ReadFrame>();
+const MOST_READINGS = 2000;
+
+/** Core's view of a record, made once. */
+export function readRecord(record: FrameRecord): ReadFrame {
+  const known = readings.get(record.id);
+  if (known) return known;
+  const reading = read(record);
+  if (readings.size >= MOST_READINGS) readings.clear();
+  readings.set(record.id, reading);
+  return reading;
+}
+
+function read(record: FrameRecord): ReadFrame {
+  const octets = fromHex(record.rawHex);
+  const raw = isMalformed(octets) ? new Uint8Array() : octets;
+  if (isScrap(record)) return { raw, bits: 0, view: { malformed: record.trouble ?? '', at: 0 } };
+  const view = viewFrame(raw);
+  const bits = bitsOnAir(raw);
+  return { raw, bits, view: isMalformed(view) ? view : { ...view, path: explainPath(view.frame.path) } };
+}

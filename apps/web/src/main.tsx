@@ -1,0 +1,18 @@
+import 'reflect-metadata';
+import '@fontsource-variable/atkinson-hyperlegible-mono';
+import '@fontsource-variable/atkinson-hyperlegible-next';
+import './style.css';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router';
+import { followLive } from './live/connection';
+import { applyLight } from './live/light';
+import { router } from './router';
+
+applyLight();
+followLive();
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <RouterProvider router={router} />
+  </StrictMode>,
+);

@@ -1,0 +1,27 @@
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { LinkView } from '@mistpeak/contract/link';
+import { readRecord } from '../live/views';
+
+/** How far back the channel lanes reach. */
+export const LANES_SPAN_MS = 300_000;
+/** What a frame of somebody else held the channel before its first flag is not known; 300 ms is usual (common practice, no source). */
+const ASSUMED_TXDELAY_MS = 300;
+
+/** When a frame held the channel. A heard frame is stamped at its end, one of ours when it was handed over. */
+export function onAir(frame: FrameRecord, link: LinkView | undefined): { fromMs: number; toMs: number } {
+  const { airRate = 1200, txDelayMs = ASSUMED_TXDELAY_MS } = link?.settings ?? {};
+  const frameMs = (readRecord(frame).bits * 1000) / airRate;
+  if (frame.direction === 'sent') return { fromMs: frame.atMs, toMs: frame.atMs + txDelayMs + frameMs };
+  return { fromMs: frame.atMs - frameMs, toMs: frame.atMs };
+}
+
+/** The share of the last five minutes in which the channel was held, 0 to 1, as far as it was heard. */
+export function channelUse(frames: readonly FrameRecord[], link: LinkView, nowMs: number): number {
+  let heldMs = 0;
+  for (const frame of frames) {
+    if (frame.linkId !== link.id || nowMs - frame.atMs > LANES_SPAN_MS) continue;
+    const { fromMs, toMs } = onAir(frame, link);
+    heldMs += toMs - fromMs + (frame.direction === 'heard' && toMs > fromMs ? ASSUMED_TXDELAY_MS : 0);
+  }
+  return Math.min(1, heldMs / LANES_SPAN_MS);
+}

@@ -1,0 +1,81 @@
+import { useId, type ComponentProps, type ReactNode } from 'react';
+
+interface Described {
+  readonly label: string;
+  /** One line that explains the term. */
+  readonly hint?: ReactNode;
+  readonly error?: string | undefined;
+}
+
+const BOX =
+  'w-full rounded-[7px] border-[1.5px] bg-raise px-2.5 py-1.5 text-ink aria-invalid:border-stop border-edge max-md:min-h-11';
+
+function Labelled({
+  label,
+  hint,
+  error,
+  children,
+}: Described & { children: (ids: { id: string; describedBy: string }) => ReactNode }) {
+  const id = useId();
+  const describedBy = `${id}-about`;
+  return (
+    <div className="flex flex-col gap-1">
+      <label htmlFor={id} className="text-[13.5px] font-[620]">
+        {label}
+      </label>
+      {children({ id, describedBy })}
+      <p
+        id={describedBy}
+        className={`text-[13px] leading-snug ${error ? 'font-[560] text-stop' : 'text-ink3'}`}
+      >
+        {error ? <span role="alert">{sentence(error)}</span> : hint}
+      </p>
+    </div>
+  );
+}
+
+function sentence(text: string): string {
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}${/[.!?]$/.test(text) ? '' : '.'}`;
+}
+
+export function TextField({
+  label,
+  hint,
+  error,
+  mono = false,
+  ...rest
+}: Described & { mono?: boolean } & ComponentProps<'input'>) {
+  return (
+    <Labelled label={label} hint={hint} error={error}>
+      {({ id, describedBy }) => (
+        <input
+          id={id}
+          aria-describedby={describedBy}
+          aria-invalid={error !== undefined}
+          autoComplete="off"
+          spellCheck={false}
+          className={`${BOX} ${mono ? 'font-mono' : ''}`}
+          {...rest}
+        />
+      )}
+    </Labelled>
+  );
+}
+
+export function SelectField({ label, hint, error, children, ...rest }: Described & ComponentProps<'select'>) {
+  return (
+    <Labelled label={label} hint={hint} error={error}>
+      {({ id, describedBy }) => (
+        <select
+          id={id}
+          aria-describedby={describedBy}
+          aria-invalid={error !== undefined}
+          className={BOX}
+          {...rest}
+        >
+          {children}
+        </select>
+      )}
+    </Labelled>
+  );
+}

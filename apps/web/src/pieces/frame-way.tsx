@@ -1,0 +1,88 @@
+import { ArrowRight } from 'lucide-react';
+import { Fragment } from 'react';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { toHex } from '@mistpeak/core/bits/octets';
+import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
+import { formatMonitorText } from '@mistpeak/core/ax25/monitor-text';
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import { useMainLink } from '../live/main-link';
+import { readRecord } from '../live/views';
+import { formatClock, formatSeconds } from './age';
+import { onAir } from './channel-use';
+
+/** The way that one frame took, hop by hop, what each entry of its path means, and its octets. */
+export function FrameWay({ record, manner }: { record: FrameRecord; manner: Manner }) {
+  const { view, raw } = readRecord(record);
+  const link = useMainLink();
+  if (isMalformed(view)) return <Unread record={record} reason={view.malformed} at={view.at} />;
+  const { frame, report, path } = view;
+  const { fromMs, toMs } = onAir(record, link);
+  const ends = record.direction === 'sent' ? 'the TNC' : 'me';
+  return (
+    <section aria-label="The way of this frame" className="flex flex-col gap-2">
+      <h2 className="font-mono">{frame.source}</h2>
+      <ol className="flex flex-wrap items-center gap-1.5 font-mono text-[12.5px]" aria-label="Hops">
+        {[frame.source, ...(record.direction === 'sent' ? [] : path.repeaters), ends].map((call, i, all) => (
+          <Fragment key={`${call}-${i}`}>
+            <li
+              className={`rounded-md border-[1.5px] border-ink px-2 py-0.5 ${i > 0 && i < all.length - 1 ? 'bg-ink text-paper' : ''}`}
+            >
+              {call}
+            </li>
+            {i < all.length - 1 && <ArrowRight aria-hidden className="size-4" />}
+          </Fragment>
+        ))}
+      </ol>
+      <p className="text-[13.5px] text-ink2">
+        {record.direction === 'sent' ? 'Handed to the TNC. ' : `${path.summary} `}
+        {formatClock(record.atMs, 'utc')} UTC, {formatSeconds(toMs - fromMs)} on the air
+        {record.direction === 'sent' ? ' with TXDELAY' : ''}.
+      </p>
+      {path.entries.length > 0 && (
+        <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 text-[13.5px]">
+          {path.entries.map((hop, i) => (
+            <Fragment key={i}>
+              <dt className={`font-mono ${hop.used ? '' : 'text-ink3'}`}>
+                {hop.call}
+                {hop.used ? '*' : ''}
+              </dt>
+              <dd className="text-ink2">{hop.meaning}</dd>
+            </Fragment>
+          ))}
+        </dl>
+      )}
+      {report && <p className="text-[14px]">{describeReport(report, manner)}</p>}
+      <p className="font-mono text-[12.5px] break-all text-ink2">{printable(formatMonitorText(frame))}</p>
+      <Octets raw={raw} />
+    </section>
+  );
+}
+
+function Unread({ record, reason, at }: { record: FrameRecord; reason: string; at: number }) {
+  const { raw } = readRecord(record);
+  return (
+    <section aria-label="The way of this frame" className="flex flex-col gap-2">
+      <h2>Not read</h2>
+      <p className="text-[13.5px] text-ink2">
+        {record.trouble}: {reason}
+        {at > 0 ? `, at octet ${at}` : ''}. The octets are kept as they came, {raw.length} of them here.
+      </p>
+      <p className="font-mono text-[12.5px] break-all text-ink2">{printable(String.fromCharCode(...raw))}</p>
+      <Octets raw={raw} />
+    </section>
+  );
+}
+
+function Octets({ raw }: { raw: Uint8Array }) {
+  return (
+    <details className="text-[13px]">
+      <summary className="cursor-pointer text-ink2">{raw.length} octets in hex</summary>
+      <p className="pt-1 font-mono text-[12.5px] break-all">{toHex(raw).replace(/../g, '$& ')}</p>
+    </details>
+  );
+}
+
+/** Control characters and octets above ASCII as a middle dot: seen, and harmless. */
+export function printable(text: string): string {
+  return text.replace(/[^\x20-\x7e]/g, '·');
+}

@@ -1,0 +1,29 @@
+import { Outlet } from 'react-router';
+import { useLive } from '../live/store';
+import { WelcomePage } from '../routes/welcome/welcome-page';
+import { OutageNote } from './outage-note';
+import { BottomBar, Rail } from './rail';
+import { StatusLine } from './status-line';
+
+/** The frame round every page: rail, status line, what is wrong with the server, and the page. */
+export function Frame() {
+  const hasOperator = useLive((state) => state.operator !== null);
+  const isWaiting = useLive((state) => state.connection === 'connecting');
+  if (isWaiting) return <p className="p-8 text-ink2">Reaching Mistpeak …</p>;
+  return (
+    <div className="grid min-h-dvh md:h-dvh md:grid-cols-[168px_1fr] md:overflow-hidden">
+      <a href="#page" className="absolute -top-20 left-2 z-50 rounded bg-raise px-3 py-2 focus:top-2">
+        To the page
+      </a>
+      <Rail />
+      <div className="flex min-h-0 min-w-0 flex-col max-md:pb-20">
+        <StatusLine />
+        <OutageNote />
+        <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
+          {hasOperator ? <Outlet /> : <WelcomePage />}
+        </main>
+      </div>
+      <BottomBar />
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+import { failureText } from '@mistpeak/contract/failures';
+import type { LinkView } from '@mistpeak/contract/link';
+import { formatAge } from './age';
+
+export type Tone = 'proved' | 'look' | 'stop' | 'quiet';
+
+/** The state of a link as a word, its tone, and what it means. */
+export function describeLink(
+  link: LinkView,
+  lastHeardAtMs: number | undefined,
+  nowMs: number,
+): { word: string; tone: Tone; means: string } {
+  if (link.heldElsewhere)
+    return { word: 'held elsewhere', tone: 'look', means: 'Another Mistpeak process holds this link.' };
+  const ago = lastHeardAtMs === undefined ? '' : `, last frame ${formatAge(nowMs - lastHeardAtMs)} ago`;
+  switch (link.phase) {
+    case 'closed':
+      return { word: 'closed', tone: 'quiet', means: 'Open it to hear what the TNC decodes.' };
+    case 'opening':
+      return {
+        word: 'opening',
+        tone: 'look',
+        means: 'Waiting for the far end; a Bluetooth port may take half a minute.',
+      };
+    case 'silent':
+      return {
+        word: 'open and silent',
+        tone: 'look',
+        means: 'The wire stands, but no KISS frame has come in ten minutes.',
+      };
+    case 'hearing':
+      return { word: `hearing${ago}`, tone: 'proved', means: 'Frames arrive: wire, TNC and receiver work.' };
+    case 'transmitting':
+      return { word: 'transmitting', tone: 'look', means: 'A frame of ours is with the TNC and going out.' };
+    case 'failed':
+      return {
+        word: `failed: ${failureWord(link)}`,
+        tone: 'stop',
+        means: link.retryAtMs === undefined ? '' : `Tried again in ${formatAge(link.retryAtMs - nowMs)}.`,
+      };
+  }
+}
+
+function failureWord(link: LinkView): string {
+  return failureText(link.failure ?? 'other')
+    .happened.replace(/\.$/, '')
+    .toLowerCase();
+}
+
+export const TONE_TEXT: Record<Tone, string> = {
+  proved: 'text-proved',
+  look: 'text-look',
+  stop: 'text-stop',
+  quiet: 'text-ink3',
+};

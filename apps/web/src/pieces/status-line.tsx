@@ -1,0 +1,76 @@
+import { REGIONS } from '@mistpeak/contract/operator';
+import { useNow } from '../live/now';
+import { useLive } from '../live/store';
+import { useMainLink } from '../live/main-link';
+import { formatAge, formatClock } from './age';
+import { channelUse, LANES_SPAN_MS } from './channel-use';
+import { describeLink, TONE_TEXT } from './link-words';
+import { ToneMark } from './tone-mark';
+import { TransmitLock } from './transmit-lock';
+
+/** Always in sight: the link, the frequency to set, how busy the channel is, the lock, the last identification, the time. */
+export function StatusLine() {
+  const operator = useLive((state) => state.operator);
+  const nowMs = useNow();
+  const region = REGIONS.find(({ id }) => id === operator?.region);
+  return (
+    <header className="flex min-h-[52px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line bg-sheet px-7 py-1.5 max-md:px-4">
+      <LinkState nowMs={nowMs} />
+      {region && <Fact value={region.channelMHz.toFixed(3)} about="MHz, FM" strong />}
+      <ChannelUse nowMs={nowMs} />
+      <div className="ml-auto flex flex-wrap items-center gap-x-6 gap-y-1">
+        <Identified nowMs={nowMs} />
+        <TransmitLock />
+        <Fact value={formatClock(nowMs, 'utc')} about="UTC" />
+        <span className="max-lg:hidden">
+          <Fact value={formatClock(nowMs, 'local').slice(0, 5)} about="here" />
+        </span>
+      </div>
+    </header>
+  );
+}
+
+function Fact({ value, about, strong = false }: { value: string; about: string; strong?: boolean }) {
+  return (
+    <span className="flex items-baseline gap-2 whitespace-nowrap">
+      <span className={`font-mono ${strong ? 'font-[600]' : ''}`}>{value}</span>
+      <small className="text-[12.5px] text-ink3">{about}</small>
+    </span>
+  );
+}
+
+function LinkState({ nowMs }: { nowMs: number }) {
+  const link = useMainLink();
+  const tally = useLive((state) => (link ? state.tallies.get(link.id) : undefined));
+  if (!link) return <span className="text-ink2">No link yet</span>;
+  const { word, tone } = describeLink(link, tally?.lastAtMs, nowMs);
+  return (
+    <span className="flex min-w-0 items-center gap-2">
+      <ToneMark tone={tone} />
+      <b className="truncate font-[650]">{link.settings.name}</b>
+      <small className={`text-[12.5px] ${TONE_TEXT[tone]}`}>{word}</small>
+    </span>
+  );
+}
+
+function ChannelUse({ nowMs }: { nowMs: number }) {
+  const frames = useLive((state) => state.frames);
+  const link = useMainLink();
+  if (!link) return null;
+  const share = channelUse(frames, link, nowMs);
+  return (
+    <Fact value={`${Math.round(share * 100)} %`} about={`channel in use, ${LANES_SPAN_MS / 60_000} min`} />
+  );
+}
+
+/** Any own frame identifies. */
+function Identified({ nowMs }: { nowMs: number }) {
+  const last = useLive((state) => state.transmissions.find(({ state: sent }) => sent === 'handed'));
+  const text =
+    last?.handedAtMs === undefined ? 'not sent yet' : `sent ${formatAge(nowMs - last.handedAtMs)} ago`;
+  return (
+    <small className="text-[12.5px] text-ink3 max-xl:hidden" title="Any frame of ours identifies the station">
+      call {text}
+    </small>
+  );
+}

@@ -1,0 +1,171 @@
+import { useDeferredValue, useState, type KeyboardEvent } from 'react';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
+import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
+import { isScrap, type FrameRecord } from '@mistpeak/contract/frame';
+import type { OperatorView } from '@mistpeak/contract/operator';
+import { readRecord } from '../../live/views';
+import { formatClock } from '../../pieces/age';
+import { printable } from '../../pieces/frame-way';
+
+const ROWS = 200;
+
+interface LogProps {
+  readonly frames: readonly FrameRecord[];
+  readonly operator: OperatorView;
+  readonly selected: string | undefined;
+  readonly select: (id: string) => void;
+}
+
+/** Every frame, newest first, own ones marked. */
+export function FrameLog({ frames, operator, selected, select }: LogProps) {
+  const [wanted, setWanted] = useState('');
+  const filter = useDeferredValue(wanted.trim().toUpperCase());
+  const rows = frames
+    .filter((frame) => filter === '' || lineOf(frame, operator).toUpperCase().includes(filter))
+    .slice(-ROWS)
+    .reverse();
+  return (
+    <section aria-label="Log" className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-baseline gap-3 px-6 pt-3 pb-1.5 max-md:px-4">
+        <h2>Log</h2>
+        <span className="text-[13px] text-ink3">{frames.length} frames at hand, newest first</span>
+        <label className="ml-auto text-[13px] text-ink2">
+          Show only{' '}
+          <input
+            value={wanted}
+            onChange={({ target }) => setWanted(target.value)}
+            placeholder="call or word"
+            className="ml-1 w-36 rounded-md border border-edge bg-raise px-2 py-0.5 font-mono text-ink placeholder:text-ink3 max-md:min-h-11"
+          />
+        </label>
+      </div>
+      {rows.length === 0 ? (
+        <p className="px-6 py-4 text-ink2">
+          {filter === ''
+            ? 'Nothing has been heard yet. Open a link on the TNC page.'
+            : 'No frame at hand fits.'}
+        </p>
+      ) : (
+        <ol className="min-h-0 flex-1 overflow-y-auto pb-4" onKeyDown={moveFocus}>
+          {rows.map((record) => (
+            <LogRow
+              key={record.id}
+              record={record}
+              operator={operator}
+              isSelected={record.id === selected}
+              select={select}
+            />
+          ))}
+        </ol>
+      )}
+    </section>
+  );
+}
+
+/** Up and down go from row to row. */
+function moveFocus(event: KeyboardEvent<HTMLOListElement>): void {
+  if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
+  const row = document.activeElement?.closest('li');
+  const next = event.key === 'ArrowDown' ? row?.nextElementSibling : row?.previousElementSibling;
+  const button = next?.querySelector('button');
+  if (!button) return;
+  event.preventDefault();
+  button.focus();
+}
+
+function LogRow({
+  record,
+  operator,
+  isSelected,
+  select,
+}: {
+  record: FrameRecord;
+  operator: OperatorView;
+  isSelected: boolean;
+  select: (id: string) => void;
+}) {
+  const { view } = readRecord(record);
+  const isOwn = !isMalformed(view) && callWithoutSsid(view.frame.source) === operator.call;
+  return (
+    <li>
+      <button
+        type="button"
+        onClick={() => select(record.id)}
+        aria-pressed={isSelected}
+        className={`grid w-full grid-cols-[72px_1fr] gap-x-2 px-6 py-[3px] text-left font-mono text-[13px] max-md:min-h-11 max-md:px-4 ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-sheet'}`}
+      >
+        <time className="text-ink3" dateTime={new Date(record.atMs).toISOString()}>
+          {formatClock(record.atMs, 'utc')}
+        </time>
+        <span className="min-w-0 break-words">
+          {record.direction === 'sent' && <Tag>sent</Tag>}
+          {isOwn && record.direction === 'heard' && <Tag>own, come back</Tag>}
+          {isMalformed(view) ? (
+            <UnreadLine record={record} reason={view.malformed} />
+          ) : (
+            <Line record={record} manner={operator} />
+          )}
+          {!record.stored && (
+            <span className="text-look" title="The database does not have it yet">
+              {' '}
+              · not stored yet
+            </span>
+          )}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+function Tag({ children }: { children: string }) {
+  return <span className="mr-2 rounded-[3px] bg-provedfill px-1.5 font-[600] text-onproved">{children}</span>;
+}
+
+function Line({ record, manner }: { record: FrameRecord; manner: Manner }) {
+  const { view } = readRecord(record);
+  if (isMalformed(view)) return null;
+  const { frame, report } = view;
+  return (
+    <>
+      <b className="font-[640]">{frame.source}</b>
+      <span className="text-ink3"> › {frame.destination}</span>
+      {frame.path.map(({ call, used }, i) => (
+        <span key={i}>
+          {' '}
+          {used ? (
+            <span className="rounded-[3px] bg-ink px-1 text-paper">{call}</span>
+          ) : (
+            <span className="text-ink3">{call}</span>
+          )}
+        </span>
+      ))}{' '}
+      <span className="font-sans text-ink2">
+        {report ? describeReport(report, manner) : `${frame.control.kind} frame, ${frame.info.length} octets`}
+      </span>
+    </>
+  );
+}
+
+function UnreadLine({ record, reason }: { record: FrameRecord; reason: string }) {
+  const { raw } = readRecord(record);
+  return (
+    <>
+      <span className="font-sans font-[620] text-look">{isScrap(record) ? 'discarded' : 'not read'}</span>{' '}
+      <span className="font-sans text-ink2">
+        {record.trouble}
+        {isScrap(record) ? '' : `: ${reason}`}
+      </span>{' '}
+      <span className="text-ink3">{printable(String.fromCharCode(...raw.subarray(0, 60)))}</span>
+    </>
+  );
+}
+
+/** What the filter looks in. */
+function lineOf(record: FrameRecord, manner: Manner): string {
+  const { view } = readRecord(record);
+  if (isMalformed(view)) return `${record.trouble ?? ''} ${view.malformed}`;
+  const { frame, report } = view;
+  const calls = [frame.source, frame.destination, ...frame.path.map(({ call }) => call)].join(' ');
+  return `${calls} ${report ? describeReport(report, manner) : frame.control.kind}`;
+}

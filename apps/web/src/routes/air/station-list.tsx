@@ -1,0 +1,154 @@
+import { useState } from 'react';
+import { ToggleGroup } from 'radix-ui';
+import { describeWeather } from '@mistpeak/core/aprs/describe';
+import { symbolName } from '@mistpeak/core/aprs/symbols';
+import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
+import { wayTo } from '@mistpeak/core/geo/position';
+import { formatDistance } from '@mistpeak/core/units/units';
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { OperatorView } from '@mistpeak/contract/operator';
+import type { StationView } from '@mistpeak/contract/station';
+import { useNow } from '../../live/now';
+import { useLive } from '../../live/store';
+import { formatAge } from '../../pieces/age';
+import { Compass } from '../../pieces/compass';
+
+/** Heard within this time a station counts as there; later it pales, after a day it is no longer listed. */
+const THERE_MS = 30 * 60_000;
+const LISTED_MS = 24 * 3_600_000;
+const ROWS = 300;
+
+interface Placed {
+  readonly station: StationView;
+  readonly way: { readonly distanceKm: number; readonly bearingDeg: number } | undefined;
+}
+
+export function StationList({
+  operator,
+  frames,
+  selected,
+  select,
+}: {
+  operator: OperatorView;
+  frames: readonly FrameRecord[];
+  selected: string | undefined;
+  select: (id: string) => void;
+}) {
+  const stations = useLive((state) => state.stations);
+  const nowMs = useNow(5000);
+  const [order, setOrder] = useState<'nearest' | 'latest'>('nearest');
+  const others = [...stations.values()]
+    .filter(({ name, heardAtMs }) => callWithoutSsid(name) !== operator.call && nowMs - heardAtMs < LISTED_MS)
+    .map((station) => place(station, operator));
+  const there = others.filter(({ station }) => nowMs - station.heardAtMs < THERE_MS).length;
+  const shown = others.sort(order === 'nearest' ? byDistance : byTime).slice(0, ROWS);
+  return (
+    <section
+      aria-label="Stations"
+      className="min-h-0 overflow-y-auto border-l border-line bg-sheet max-md:order-1 max-md:border-b max-md:border-l-0"
+    >
+      <div className="flex items-baseline justify-between gap-2 px-5 pt-3">
+        <h2>{order === 'nearest' ? 'Nearest first' : 'Latest first'}</h2>
+        <ToggleGroup.Root
+          type="single"
+          value={order}
+          onValueChange={(value) => value && setOrder(value as typeof order)}
+          aria-label="Order"
+          className="flex text-[12.5px]"
+        >
+          {(['nearest', 'latest'] as const).map((one) => (
+            <ToggleGroup.Item
+              key={one}
+              value={one}
+              className="border border-edge px-2 py-0.5 first:rounded-l-md last:rounded-r-md last:border-l-0 data-[state=on]:bg-ink data-[state=on]:text-paper max-md:min-h-11"
+            >
+              {one}
+            </ToggleGroup.Item>
+          ))}
+        </ToggleGroup.Root>
+      </div>
+      <p className="px-5 pb-2 text-[13px] text-ink2">{there} heard in the last 30 min</p>
+      {shown.length === 0 && (
+        <p className="px-5 py-3 text-[14px] text-ink2">
+          No station yet: whoever sends a packet appears here.
+        </p>
+      )}
+      <ul>
+        {shown.map(({ station, way }) => (
+          <StationRow
+            key={station.name}
+            station={station}
+            way={way}
+            operator={operator}
+            nowMs={nowMs}
+            isSelected={isShown(frames, selected, station)}
+            select={() => select(station.frameId)}
+          />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** A station is selected with any frame that it sent. */
+function isShown(
+  frames: readonly FrameRecord[],
+  selected: string | undefined,
+  station: StationView,
+): boolean {
+  return selected !== undefined && station.frameId === selected && frames.some(({ id }) => id === selected);
+}
+
+function StationRow({
+  station,
+  way,
+  operator,
+  nowMs,
+  isSelected,
+  select,
+}: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: () => void }) {
+  const ageMs = nowMs - station.heardAtMs;
+  const isOld = ageMs > THERE_MS;
+  const how = station.hops === 0 ? 'direct' : `via ${station.repeaters.join(', ') || 'a repeater'}`;
+  return (
+    <li className="border-t border-line">
+      <button
+        type="button"
+        onClick={select}
+        aria-pressed={isSelected}
+        className={`grid w-full grid-cols-[38px_1fr_auto] gap-x-2.5 px-5 py-2 text-left ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-raise'} ${isOld ? 'text-ink3' : ''}`}
+      >
+        {way ? (
+          <Compass bearingDeg={way.bearingDeg} />
+        ) : (
+          <span className="row-span-2 grid place-items-center text-ink3">–</span>
+        )}
+        <b className="truncate font-mono text-[14.5px] font-[620]">{station.name}</b>
+        <span className="text-right font-mono text-[13px]">
+          {way ? formatDistance(way.distanceKm, operator.units) : 'no place'}
+        </span>
+        <span className="col-span-2 col-start-2 truncate text-[13px] text-ink2">
+          {formatAge(ageMs)} · {how} · {about(station, operator)}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+function about(station: StationView, { units }: OperatorView): string {
+  if (station.weather) return describeWeather(station.weather, units);
+  if (station.comment) return station.comment;
+  return station.symbol ? symbolName(station.symbol) : 'no comment';
+}
+
+function place(station: StationView, operator: OperatorView): Placed {
+  return { station, way: station.position ? wayTo(operator, station.position) : undefined };
+}
+
+function byDistance(a: Placed, b: Placed): number {
+  return (a.way?.distanceKm ?? Infinity) - (b.way?.distanceKm ?? Infinity) || byTime(a, b);
+}
+
+function byTime(a: Placed, b: Placed): number {
+  return b.station.heardAtMs - a.station.heardAtMs;
+}

@@ -1,0 +1,52 @@
+import { useForm } from 'react-hook-form';
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { BeaconSettings } from '@mistpeak/contract/beacon';
+import type { OperatorView } from '@mistpeak/contract/operator';
+import { useLive } from '../../live/store';
+import { BeaconFields } from './beacon-fields';
+import { OutgoingFrame } from './outgoing-frame';
+import { SendPanel } from './send-panel';
+import { SentList } from './sent-list';
+import { useFrameOf } from './frame-of';
+
+/** What exactly goes out, what it costs, and whether anybody repeated it. */
+export function BeaconPage() {
+  const operator = useLive((state) => state.operator) as OperatorView;
+  const saved = useLive((state) => state.beacon);
+  const form = useForm<BeaconSettings>({
+    resolver: classValidatorResolver(BeaconSettings),
+    mode: 'onChange',
+    values: saved ?? firstBeacon(operator),
+    resetOptions: { keepDirtyValues: true },
+  });
+  const frame = useFrameOf(form.watch());
+  return (
+    <div className="grid gap-x-9 gap-y-6 px-7 py-5 max-md:px-4 lg:grid-cols-[minmax(19rem,25rem)_1fr]">
+      <div>
+        <h1>Beacon</h1>
+        <p className="pt-0.5 pb-4 text-[13.5px] text-ink2">
+          A fixed position, sent by hand. Others see it on their maps.
+        </p>
+        <BeaconFields form={form} />
+      </div>
+      <div className="flex min-w-0 flex-col gap-5">
+        <OutgoingFrame frame={frame} />
+        <SendPanel form={form} frame={frame} isSaved={saved !== null && !form.formState.isDirty} />
+        <SentList />
+      </div>
+    </div>
+  );
+}
+
+function firstBeacon(operator: OperatorView): BeaconSettings {
+  return {
+    source: operator.call,
+    latitude: String(operator.latitudeDeg),
+    longitude: String(operator.longitudeDeg),
+    symbolTable: '/',
+    symbolCode: '-',
+    comment: '',
+    path: 'WIDE1-1,WIDE2-1',
+    compressed: false,
+  };
+}

@@ -1,0 +1,78 @@
+import { useState } from 'react';
+import type { UseFormReturn } from 'react-hook-form';
+import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
+import type { BeaconSettings } from '@mistpeak/contract/beacon';
+import { FAILURES, type Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import { isOpen, useMainLink } from '../../live/main-link';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { ProblemNote } from '../../pieces/problem-note';
+import { ArmDialog } from '../../pieces/transmit-lock';
+import type { Outgoing } from './frame-of';
+
+/** Saves and sends; says what stands in the way. */
+export function SendPanel({
+  form,
+  frame,
+  isSaved,
+}: {
+  form: UseFormReturn<BeaconSettings>;
+  frame: Outgoing | Malformed;
+  isSaved: boolean;
+}) {
+  const link = useMainLink();
+  const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
+  const [problem, setProblem] = useState<Problem>();
+  const [isBusy, setBusy] = useState(false);
+  const run = async (task: () => Promise<unknown>): Promise<void> => {
+    setProblem(undefined);
+    setBusy(true);
+    await task().catch((error: unknown) => setProblem(problemOf(error)));
+    setBusy(false);
+  };
+  const save = form.handleSubmit(async (settings) => {
+    const saved = await command<BeaconSettings>('PUT', '/beacon', settings);
+    form.reset(saved);
+  });
+  const send = async (): Promise<void> => {
+    if (!isSaved) await save();
+    if (!form.formState.isValid || !link) return;
+    await command('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id });
+  };
+  const canOpen = link !== undefined && isOpen(link);
+  return (
+    <section aria-label="Send" className="flex flex-col gap-2.5 border-t-[1.5px] border-ink pt-2.5">
+      <h2>Send</h2>
+      {!link && <p className="text-[14px] text-ink2">There is no link yet. Add one on the TNC page.</p>}
+      {link && !canOpen && (
+        <p className="text-[14px] text-look">
+          {FAILURES['link-not-open'].happened} {FAILURES['link-not-open'].try}
+        </p>
+      )}
+      {link && canOpen && !lock?.armed && (
+        <p className="text-[14px] text-ink2">
+          The transmitter of “{link.settings.name}” is locked. Arm it, then send; an echo from a digipeater
+          proves that you were heard.
+        </p>
+      )}
+      <div className="flex flex-wrap items-center gap-2">
+        {link && canOpen && !lock?.armed ? (
+          <ArmDialog link={link} label="Arm the transmitter …" />
+        ) : (
+          <Button
+            kind="main"
+            disabled={isBusy || !canOpen || isMalformed(frame)}
+            onClick={() => void run(send)}
+          >
+            Send one beacon
+          </Button>
+        )}
+        <Button disabled={isBusy || isSaved} onClick={() => void run(save)}>
+          {isSaved ? 'Saved' : 'Save the beacon'}
+        </Button>
+      </div>
+      {problem && <ProblemNote problem={problem} />}
+    </section>
+  );
+}

@@ -1,0 +1,111 @@
+import { useState } from 'react';
+import { encodeKiss } from '@mistpeak/core/kiss/codec';
+import { kissParameterFrames } from '@mistpeak/core/kiss/parameters';
+import { toHex } from '@mistpeak/core/bits/octets';
+import { failureText, type Problem } from '@mistpeak/contract/failures';
+import type { LinkView } from '@mistpeak/contract/link';
+import { command, problemOf } from '../../api';
+import { useNow } from '../../live/now';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { describeLink, TONE_TEXT } from '../../pieces/link-words';
+import { ProblemNote } from '../../pieces/problem-note';
+import { ToneMark } from '../../pieces/tone-mark';
+import { addressOf } from './address';
+import { LinkForm } from './link-form';
+import { TallyTable } from './tally-table';
+
+export function LinkDetail({ link }: { link: LinkView }) {
+  const [isChanging, setChanging] = useState(false);
+  const [problem, setProblem] = useState<Problem>();
+  const nowMs = useNow();
+  const tally = useLive((state) => state.tallies.get(link.id));
+  const { word, tone, means } = describeLink(link, tally?.lastAtMs, nowMs);
+  const act = (method: 'POST' | 'DELETE', path: string): void => {
+    setProblem(undefined);
+    command(method, `/links/${link.id}${path}`).catch((error: unknown) => setProblem(problemOf(error)));
+  };
+  const isWanted = link.phase !== 'closed';
+  return (
+    <article className="flex max-w-[52rem] flex-col gap-5">
+      <header className="flex flex-wrap items-start justify-between gap-3">
+        <div>
+          <h2 className="text-[1.2rem]">{link.settings.name}</h2>
+          <p className="font-mono text-[13.5px] text-ink2">{addressOf(link.settings)}</p>
+          <p className={`mt-1.5 flex items-center gap-1.5 font-[600] ${TONE_TEXT[tone]}`}>
+            <ToneMark tone={tone} />
+            <span aria-live="polite">{word}</span>
+          </p>
+          <p className="text-[13.5px] text-ink2">{means}</p>
+          {link.standIn && (
+            <p className="mt-1 text-[13.5px] text-ink2">
+              The far end says that it is a <b className="text-ink">stand-in</b>: nothing sent here reaches a
+              radio, and demo calls may be used.
+            </p>
+          )}
+        </div>
+        <div className="flex flex-wrap gap-2">
+          {isWanted ? (
+            <Button onClick={() => act('POST', '/close')}>Close the link</Button>
+          ) : (
+            <Button kind="main" onClick={() => act('POST', '/open')}>
+              Open the link
+            </Button>
+          )}
+          <Button onClick={() => setChanging(!isChanging)}>
+            {isChanging ? 'Leave it as it is' : 'Change'}
+          </Button>
+          <Button kind="stop" onClick={() => act('DELETE', '')}>
+            Remove
+          </Button>
+        </div>
+      </header>
+      {problem && <ProblemNote problem={problem} />}
+      {link.phase === 'failed' && (
+        <ProblemNote problem={failureText(link.failure ?? 'other')} detail={link.failureDetail} />
+      )}
+      {isChanging && <LinkForm link={link} done={() => setChanging(false)} />}
+      <TallyTable tally={tally} />
+      <Parameters link={link} />
+    </article>
+  );
+}
+
+const PARAMETER_WORDS: Record<string, string> = {
+  txdelay: 'TXDELAY: from key-down to valid data',
+  persistence: 'Persistence: chance to send in a free slot',
+  slottime: 'Slot time: wait between two tries',
+  txtail: 'Tail: key held after the frame',
+  fullduplex: 'Full duplex: off',
+};
+
+/** The parameters as they are sent on every opening, with the exact octets. */
+function Parameters({ link }: { link: LinkView }) {
+  const { txDelayMs, persistence, slotTimeMs, txTailMs } = link.settings;
+  const values = [`${txDelayMs} ms`, String(persistence), `${slotTimeMs} ms`, `${txTailMs} ms`, 'off'];
+  return (
+    <section aria-label="KISS parameters" className="border-t-[1.5px] border-ink pt-2.5">
+      <h3 className="text-[1.05rem] font-[650]">Channel access, sent on every opening</h3>
+      <table className="mt-2 w-full text-left text-[14px]">
+        <thead className="text-[12.5px] text-ink3">
+          <tr>
+            <th className="py-1 font-[500]">Parameter</th>
+            <th className="font-[500]">Value</th>
+            <th className="font-[500]">Octets on the wire</th>
+          </tr>
+        </thead>
+        <tbody>
+          {kissParameterFrames(0, link.settings).map((frame, i) => (
+            <tr key={frame.command} className="border-t border-line">
+              <td className="py-1.5 pr-3">{PARAMETER_WORDS[frame.command]}</td>
+              <td className="pr-3 font-mono whitespace-nowrap">{values[i]}</td>
+              <td className="font-mono whitespace-nowrap">
+                {toHex(encodeKiss(frame)).toUpperCase().replace(/../g, '$& ')}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

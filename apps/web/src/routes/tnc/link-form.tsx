@@ -1,0 +1,208 @@
+import { useEffect, useState } from 'react';
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { useForm, type UseFormReturn } from 'react-hook-form';
+import { USUAL_KISS_PARAMETERS } from '@mistpeak/core/kiss/parameters';
+import type { Problem } from '@mistpeak/contract/failures';
+import {
+  AIR_RATES,
+  LinkSettings,
+  SERIAL_SPEEDS,
+  type LinkView,
+  type PortView,
+} from '@mistpeak/contract/link';
+import { command, problemOf } from '../../api';
+import { Button } from '../../pieces/button';
+import { SelectField, TextField } from '../../pieces/field';
+import { ProblemNote } from '../../pieces/problem-note';
+
+/** 8001 is one of two usual ports of modem programs (common practice, no source). */
+const NEW_LINK: LinkSettings = {
+  name: '',
+  kind: 'network',
+  host: '127.0.0.1',
+  port: 8001,
+  device: '',
+  speed: 9600,
+  airRate: 1200,
+  ...USUAL_KISS_PARAMETERS,
+};
+
+type Form = UseFormReturn<LinkSettings>;
+
+/** Adds a link, or changes one. */
+export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkView) => void }) {
+  const [problem, setProblem] = useState<Problem>();
+  const form = useForm<LinkSettings>({
+    resolver: classValidatorResolver(LinkSettings),
+    defaultValues: { ...NEW_LINK, ...link?.settings },
+  });
+  const { register, handleSubmit, formState, watch } = form;
+  const save = handleSubmit(async (settings) => {
+    setProblem(undefined);
+    try {
+      const wanted = onlyWhatFits(settings);
+      const path = link ? `/links/${link.id}` : '/links';
+      const saved = await command<LinkView>(link ? 'PUT' : 'POST', path, wanted);
+      if (!link) await command('POST', `/links/${saved.id}/open`);
+      done(saved);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  });
+  return (
+    <form
+      onSubmit={(event) => void save(event)}
+      noValidate
+      className="mt-3 flex max-w-[44rem] flex-col gap-4"
+    >
+      <div className="grid grid-cols-2 gap-4 max-sm:grid-cols-1">
+        <TextField
+          label="Name"
+          hint="As you call it, “pocket TNC” say"
+          error={formState.errors.name?.message}
+          {...register('name')}
+        />
+        <SelectField label="Kind" hint="How this machine reaches the TNC" {...register('kind')}>
+          <option value="network">Network: KISS over TCP</option>
+          <option value="serial">Serial port on the server machine</option>
+        </SelectField>
+        {watch('kind') === 'network' ? <NetworkFields form={form} /> : <SerialFields form={form} />}
+      </div>
+      <AccessFields form={form} />
+      {problem && <ProblemNote problem={problem} />}
+      <div className="flex gap-2">
+        <Button type="submit" kind="main" disabled={formState.isSubmitting}>
+          {link ? 'Save the link' : 'Add and open the link'}
+        </Button>
+        <Button onClick={() => done()}>Cancel</Button>
+      </div>
+    </form>
+  );
+}
+
+/** The fields of the other kind are not sent: they may hold half-typed text. */
+function onlyWhatFits(settings: LinkSettings): object {
+  const { host, port, device, speed, ...rest } = settings;
+  return settings.kind === 'network' ? { ...rest, host, port } : { ...rest, device, speed };
+}
+
+function NetworkFields({ form: { register, formState } }: { form: Form }) {
+  return (
+    <>
+      <TextField
+        label="Host"
+        mono
+        hint="A name or an address"
+        error={formState.errors.host?.message}
+        {...register('host')}
+      />
+      <TextField
+        label="Port"
+        mono
+        inputMode="numeric"
+        hint="8001 and 8100 are usual; both sides must agree"
+        error={formState.errors.port?.message}
+        {...register('port', { valueAsNumber: true })}
+      />
+    </>
+  );
+}
+
+function SerialFields({ form: { register, formState } }: { form: Form }) {
+  const [ports, setPorts] = useState<readonly PortView[]>([]);
+  const look = (): void => void command<PortView[]>('GET', '/links/ports').then(setPorts, () => setPorts([]));
+  useEffect(look, []);
+  return (
+    <>
+      <div>
+        <TextField
+          label="Port"
+          mono
+          list="serial-ports"
+          hint={
+            ports.length === 0
+              ? 'No port was found; a path may be typed.'
+              : `${ports.length} found on the server machine`
+          }
+          error={formState.errors.device?.message}
+          {...register('device')}
+        />
+        <datalist id="serial-ports">
+          {ports.map(({ path, about }) => (
+            <option key={path} value={path}>
+              {about}
+            </option>
+          ))}
+        </datalist>
+        <Button className="mt-1.5" onClick={look}>
+          Look for ports again
+        </Button>
+      </div>
+      <SelectField
+        label="Speed"
+        hint="Between computer and TNC; flow control is none"
+        error={formState.errors.speed?.message}
+        {...register('speed', { valueAsNumber: true })}
+      >
+        {SERIAL_SPEEDS.map((speed) => (
+          <option key={speed} value={speed}>
+            {speed} Bd
+          </option>
+        ))}
+      </SelectField>
+    </>
+  );
+}
+
+function AccessFields({ form: { register, formState } }: { form: Form }) {
+  const { errors } = formState;
+  return (
+    <fieldset className="grid grid-cols-5 gap-4 border-t border-line pt-3 max-lg:grid-cols-3 max-sm:grid-cols-2">
+      <legend className="sr-only">Channel access</legend>
+      <SelectField
+        label="Rate on the air"
+        hint="1200 for APRS"
+        error={errors.airRate?.message}
+        {...register('airRate', { valueAsNumber: true })}
+      >
+        {AIR_RATES.map((rate) => (
+          <option key={rate} value={rate}>
+            {rate} Bd
+          </option>
+        ))}
+      </SelectField>
+      <TextField
+        label="TXDELAY, ms"
+        mono
+        inputMode="numeric"
+        hint="Key-down to data; VOX 500 or more"
+        error={errors.txDelayMs?.message}
+        {...register('txDelayMs', { valueAsNumber: true })}
+      />
+      <TextField
+        label="Persistence"
+        mono
+        inputMode="decimal"
+        hint="0 to 1: chance to send in a free slot"
+        error={errors.persistence?.message}
+        {...register('persistence', { valueAsNumber: true })}
+      />
+      <TextField
+        label="Slot time, ms"
+        mono
+        inputMode="numeric"
+        hint="Wait between two tries"
+        error={errors.slotTimeMs?.message}
+        {...register('slotTimeMs', { valueAsNumber: true })}
+      />
+      <TextField
+        label="Tail, ms"
+        mono
+        inputMode="numeric"
+        hint="Key held after the frame"
+        error={errors.txTailMs?.message}
+        {...register('txTailMs', { valueAsNumber: true })}
+      />
+    </fieldset>
+  );
+}

@@ -1,0 +1,10 @@
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defaultClientConditions, defineConfig } from 'vite';
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  resolve: { conditions: ['source', ...defaultClientConditions] },
+  worker: { format: 'es' },
+  build: { target: 'es2022', chunkSizeWarningLimit: 900 },
+});
