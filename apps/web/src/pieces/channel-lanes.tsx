@@ -75,15 +75,18 @@ export function ChannelLanes({
             />
           );
         })}
-        <Minutes height={height} x={x} />
+        <Minutes height={height} x={x} isNarrow={width < 480} />
       </svg>
     </div>
   );
 }
 
-function Minutes({ height, x }: { height: number; x: (ms: number) => number }) {
+const MINUTES = [5, 4, 3, 2, 1, 0];
+const FEW_MINUTES = [5, 3, 1, 0];
+
+function Minutes({ height, x, isNarrow }: { height: number; x: (ms: number) => number; isNarrow: boolean }) {
   const nowMs = useNow();
-  return [5, 4, 3, 2, 1, 0].map((minutes) => (
+  return (isNarrow ? FEW_MINUTES : MINUTES).map((minutes) => (
     <text
       key={minutes}
       x={x(nowMs - minutes * 60_000)}

@@ -12,7 +12,7 @@ export function describeLink(
 ): { word: string; tone: Tone; means: string } {
   if (link.heldElsewhere)
     return { word: 'held elsewhere', tone: 'look', means: 'Another Mistpeak process holds this link.' };
-  const ago = lastHeardAtMs === undefined ? '' : `, last frame ${formatAge(nowMs - lastHeardAtMs)} ago`;
+  const ago = lastHeardAtMs === undefined ? '' : `, ${formatAge(nowMs - lastHeardAtMs)} ago`;
   switch (link.phase) {
     case 'closed':
       return { word: 'closed', tone: 'quiet', means: 'Open it to hear what the TNC decodes.' };

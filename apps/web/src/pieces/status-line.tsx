@@ -3,7 +3,7 @@ import { useNow } from '../live/now';
 import { useLive } from '../live/store';
 import { useMainLink } from '../live/main-link';
 import { formatAge, formatClock } from './age';
-import { channelUse, LANES_SPAN_MS } from './channel-use';
+import { channelUse } from './channel-use';
 import { describeLink, TONE_TEXT } from './link-words';
 import { ToneMark } from './tone-mark';
 import { TransmitLock } from './transmit-lock';
@@ -14,16 +14,18 @@ export function StatusLine() {
   const nowMs = useNow();
   const region = REGIONS.find(({ id }) => id === operator?.region);
   return (
-    <header className="flex min-h-[52px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line bg-sheet px-7 py-1.5 max-md:px-4">
+    <header className="flex min-h-[52px] flex-wrap items-center gap-x-5 gap-y-1 border-b border-line bg-sheet px-7 py-1.5 max-md:px-4">
       <LinkState nowMs={nowMs} />
-      {region && <Fact value={region.channelMHz.toFixed(3)} about="MHz, FM" strong />}
+      {region && <Fact value={region.channelMHz.toFixed(3)} about="MHz FM" strong />}
       <ChannelUse nowMs={nowMs} />
-      <div className="ml-auto flex flex-wrap items-center gap-x-6 gap-y-1">
+      <div className="ml-auto flex flex-wrap items-center gap-x-5 gap-y-1">
         <Identified nowMs={nowMs} />
         <TransmitLock />
-        <Fact value={formatClock(nowMs, 'utc')} about="UTC" />
-        <span className="max-lg:hidden">
-          <Fact value={formatClock(nowMs, 'local').slice(0, 5)} about="here" />
+        <span className="flex items-baseline gap-2 font-mono whitespace-nowrap">
+          {formatClock(nowMs, 'utc')}
+          <small className="font-sans text-[12.5px] text-ink3">
+            UTC, {formatClock(nowMs, 'local').slice(0, 5)} here
+          </small>
         </span>
       </div>
     </header>
@@ -47,8 +49,10 @@ function LinkState({ nowMs }: { nowMs: number }) {
   return (
     <span className="flex min-w-0 items-center gap-2">
       <ToneMark tone={tone} />
-      <b className="truncate font-[650]">{link.settings.name}</b>
-      <small className={`text-[12.5px] ${TONE_TEXT[tone]}`}>{word}</small>
+      <b className="max-w-44 truncate font-[650]" title={link.settings.name}>
+        {link.settings.name}
+      </b>
+      <small className={`text-[12.5px] whitespace-nowrap ${TONE_TEXT[tone]}`}>{word}</small>
     </span>
   );
 }
@@ -58,19 +62,19 @@ function ChannelUse({ nowMs }: { nowMs: number }) {
   const link = useMainLink();
   if (!link) return null;
   const share = channelUse(frames, link, nowMs);
-  return (
-    <Fact value={`${Math.round(share * 100)} %`} about={`channel in use, ${LANES_SPAN_MS / 60_000} min`} />
-  );
+  return <Fact value={`${Math.round(share * 100)} %`} about="in use" />;
 }
 
 /** Any own frame identifies. */
 function Identified({ nowMs }: { nowMs: number }) {
   const last = useLive((state) => state.transmissions.find(({ state: sent }) => sent === 'handed'));
-  const text =
-    last?.handedAtMs === undefined ? 'not sent yet' : `sent ${formatAge(nowMs - last.handedAtMs)} ago`;
+  if (last?.handedAtMs === undefined) return null;
   return (
-    <small className="text-[12.5px] text-ink3 max-xl:hidden" title="Any frame of ours identifies the station">
-      call {text}
+    <small
+      className="text-[12.5px] whitespace-nowrap text-ink3"
+      title="Any frame of ours identifies the station"
+    >
+      identified {formatAge(nowMs - last.handedAtMs)} ago
     </small>
   );
 }

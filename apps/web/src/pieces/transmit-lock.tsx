@@ -52,7 +52,15 @@ function Switch({ on = false }: { on?: boolean }) {
 }
 
 /** Asks for the call in force and says what to check first. */
-export function ArmDialog({ link, label = 'Receive only' }: { link: LinkView; label?: string }) {
+export function ArmDialog({
+  link,
+  label = 'Receive only',
+  call,
+}: {
+  link: LinkView;
+  label?: string;
+  call?: string;
+}) {
   const [isOpen, setOpen] = useState(false);
   return (
     <Dialog.Root open={isOpen} onOpenChange={setOpen}>
@@ -69,19 +77,19 @@ export function ArmDialog({ link, label = 'Receive only' }: { link: LinkView; la
           <Dialog.Title className="text-[1.2rem] font-[680]">
             Arm the transmitter of “{link.settings.name}”
           </Dialog.Title>
-          <ArmForm link={link} close={() => setOpen(false)} />
+          <ArmForm link={link} call={call} close={() => setOpen(false)} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-function ArmForm({ link, close }: { link: LinkView; close: () => void }) {
+function ArmForm({ link, call, close }: { link: LinkView; call: string | undefined; close: () => void }) {
   const ownCall = useLive((state) => state.beacon?.source ?? state.operator?.call ?? '');
   const [problem, setProblem] = useState<Problem>();
   const { register, handleSubmit, formState } = useForm<ArmLink>({
     resolver: classValidatorResolver(ArmLink),
-    defaultValues: { call: ownCall },
+    defaultValues: { call: call ?? ownCall },
   });
   const arm = handleSubmit(async ({ call }) => {
     setProblem(undefined);

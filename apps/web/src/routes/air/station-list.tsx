@@ -109,7 +109,7 @@ function StationRow({
 }: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: () => void }) {
   const ageMs = nowMs - station.heardAtMs;
   const isOld = ageMs > THERE_MS;
-  const how = station.hops === 0 ? 'direct' : `via ${station.repeaters.join(', ') || 'a repeater'}`;
+  const how = station.hops === 0 ? 'direct' : station.hops === 1 ? '1 hop' : `${station.hops} hops`;
   return (
     <li className="border-t border-line">
       <button
@@ -123,13 +123,15 @@ function StationRow({
         ) : (
           <span className="row-span-2 grid place-items-center text-ink3">–</span>
         )}
-        <b className="truncate font-mono text-[14.5px] font-[620]">{station.name}</b>
+        <span className="truncate">
+          <b className="font-mono text-[14.5px] font-[620]">{station.name}</b>
+          <small className="ml-2 text-[12.5px] text-ink3">{how}</small>
+        </span>
         <span className="text-right font-mono text-[13px]">
           {way ? formatDistance(way.distanceKm, operator.units) : 'no place'}
         </span>
-        <span className="col-span-2 col-start-2 truncate text-[13px] text-ink2">
-          {formatAge(ageMs)} · {how} · {about(station, operator)}
-        </span>
+        <span className="truncate text-[13px] text-ink2">{about(station, operator)}</span>
+        <span className="text-right font-mono text-[12.5px] text-ink3">{formatAge(ageMs)}</span>
       </button>
     </li>
   );

@@ -31,13 +31,14 @@ export function SendPanel({
     await task().catch((error: unknown) => setProblem(problemOf(error)));
     setBusy(false);
   };
-  const save = form.handleSubmit(async (settings) => {
-    const saved = await command<BeaconSettings>('PUT', '/beacon', settings);
-    form.reset(saved);
-  });
+  /** False when a field was refused. */
+  const save = async (): Promise<boolean> => {
+    if (!(await form.trigger())) return false;
+    form.reset(await command<BeaconSettings>('PUT', '/beacon', form.getValues()));
+    return true;
+  };
   const send = async (): Promise<void> => {
-    if (!isSaved) await save();
-    if (!form.formState.isValid || !link) return;
+    if (!link || !(isSaved || (await save()))) return;
     await command('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id });
   };
   const canOpen = link !== undefined && isOpen(link);
@@ -58,7 +59,7 @@ export function SendPanel({
       )}
       <div className="flex flex-wrap items-center gap-2">
         {link && canOpen && !lock?.armed ? (
-          <ArmDialog link={link} label="Arm the transmitter …" />
+          <ArmDialog link={link} label="Arm the transmitter …" call={form.watch('source')} />
         ) : (
           <Button
             kind="main"
