@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import type { Server } from 'node:net';
 import { createApplication } from './application.js';
 import { readConfiguration } from './configuration.js';
 
@@ -6,7 +7,7 @@ const configuration = readConfiguration(process.env);
 const app = await createApplication(configuration);
 app.enableShutdownHooks();
 await app.listen(configuration.port, '127.0.0.1');
-const { port } = app.getHttpServer().address() as { port: number };
+const { port } = (app.getHttpServer() as Server).address() as { port: number };
 console.log(`ready ${port}`);
 
 // A server whose launcher died would hold the links and the port.

@@ -8,17 +8,23 @@ import { failureOf, LinkFailed } from '@mistpeak/link/failure';
 import { SerialPort } from 'serialport';
 import type { FromChild, ToChild } from './serial-child.js';
 
-const CHILD = join(
-  import.meta.dirname,
-  import.meta.filename.endsWith('.ts') ? 'serial-child.ts' : 'serial-child.js',
-);
+const IS_SOURCE = import.meta.filename.endsWith('.ts');
+const CHILD = join(import.meta.dirname, IS_SOURCE ? 'serial-child.ts' : 'serial-child.js');
+/** From source, as in tests, the child needs the same loader. */
+const EXEC_ARGUMENTS = IS_SOURCE
+  ? ['--conditions=source', '--import', '@swc-node/register/esm-register']
+  : [];
 
 /**
  * Opens a serial port, 8 data bits, no parity, no flow control, in a child process of its own:
  * a Bluetooth port can block in open() for half a minute and would hold a thread of this process.
  */
 export function openSerial(device: string, speed: number, signal: AbortSignal): Promise<ByteLink> {
-  const child = fork(CHILD, { serialization: 'advanced', stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+  const child = fork(CHILD, {
+    execArgv: EXEC_ARGUMENTS,
+    serialization: 'advanced',
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
   const received = new AsyncQueue<Uint8Array>();
   return new Promise((resolve, reject) => {
     const abandon = (): boolean => child.kill('SIGKILL');
@@ -38,7 +44,7 @@ export function openSerial(device: string, speed: number, signal: AbortSignal): 
       reject(new LinkFailed('other', 'the port process ended'));
       received.end(new LinkFailed('unplugged'));
     });
-    tell(child, { kind: 'open', device, speed });
+    tell(child, { kind: 'open', device, speed }).catch((error: unknown) => reject(failureOf(error)));
   });
 }
 

@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { createServer, type Server, type Socket } from 'node:net';
 import { encodeKiss, KissDecoder } from '@mistpeak/core/kiss/codec';
 import type { KissDiscard, KissFrame } from '@mistpeak/core/kiss/commands';
@@ -34,8 +35,9 @@ export class KissTnc {
   }
 
   async close(): Promise<void> {
+    const closed = [...this.sockets].map((socket) => once(socket, 'close'));
     for (const socket of this.sockets) socket.destroy();
-    await new Promise((resolve) => this.server.close(resolve));
+    await Promise.all([new Promise((resolve) => this.server.close(resolve)), ...closed]);
   }
 
   leftovers(): number {

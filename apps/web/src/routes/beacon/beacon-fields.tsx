@@ -1,4 +1,4 @@
-import { Controller, type UseFormReturn } from 'react-hook-form';
+import { Controller, useWatch, type UseFormReturn } from 'react-hook-form';
 import { longestComment } from '@mistpeak/core/beacon/beacon';
 import { parseCallSign } from '@mistpeak/core/callsign/callsign';
 import { ssidRole } from '@mistpeak/core/callsign/roles';
@@ -9,9 +9,9 @@ import type { BeaconSettings } from '@mistpeak/contract/beacon';
 import { SelectField, TextField } from '../../pieces/field';
 
 export function BeaconFields({ form }: { form: UseFormReturn<BeaconSettings> }) {
-  const { register, formState, control, watch, setValue } = form;
+  const { register, formState, control, setValue } = form;
   const { errors } = formState;
-  const [source, path, compressed, comment] = watch(['source', 'path', 'compressed', 'comment']);
+  const { source, path, compressed, comment, symbolTable } = useWatch({ control }) as BeaconSettings;
   return (
     <form className="flex flex-col gap-4" noValidate onSubmit={(event) => event.preventDefault()}>
       <TextField
@@ -45,7 +45,7 @@ export function BeaconFields({ form }: { form: UseFormReturn<BeaconSettings> }) 
             label="Symbol"
             hint="How others’ maps draw you"
             error={errors.symbolCode?.message ?? errors.symbolTable?.message}
-            value={watch('symbolTable') + field.value}
+            value={symbolTable + field.value}
             onChange={({ target }) => {
               setValue('symbolTable', target.value.charAt(0), { shouldDirty: true });
               field.onChange(target.value.charAt(1));

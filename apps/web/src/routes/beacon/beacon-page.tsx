@@ -1,4 +1,4 @@
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { BeaconSettings } from '@mistpeak/contract/beacon';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -19,7 +19,7 @@ export function BeaconPage() {
     values: saved ?? firstBeacon(operator),
     resetOptions: { keepDirtyValues: true },
   });
-  const frame = useFrameOf(form.watch());
+  const frame = useFrameOf(useWatch({ control: form.control }) as BeaconSettings);
   return (
     <div className="grid gap-x-9 gap-y-6 px-7 py-5 max-md:px-4 lg:grid-cols-[minmax(19rem,25rem)_1fr]">
       <div>

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { UseFormReturn } from 'react-hook-form';
+import { useWatch, type UseFormReturn } from 'react-hook-form';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import type { BeaconSettings } from '@mistpeak/contract/beacon';
 import { FAILURES, type Problem } from '@mistpeak/contract/failures';
@@ -25,6 +25,7 @@ export function SendPanel({
   const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
   const [problem, setProblem] = useState<Problem>();
   const [isBusy, setBusy] = useState(false);
+  const source = useWatch({ control: form.control, name: 'source' });
   const run = async (task: () => Promise<unknown>): Promise<void> => {
     setProblem(undefined);
     setBusy(true);
@@ -59,7 +60,7 @@ export function SendPanel({
       )}
       <div className="flex flex-wrap items-center gap-2">
         {link && canOpen && !lock?.armed ? (
-          <ArmDialog link={link} label="Arm the transmitter …" call={form.watch('source')} />
+          <ArmDialog link={link} label="Arm the transmitter …" call={source} />
         ) : (
           <Button
             kind="main"

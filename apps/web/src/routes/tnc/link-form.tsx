@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useForm, type UseFormReturn } from 'react-hook-form';
+import { useForm, useWatch, type UseFormReturn } from 'react-hook-form';
 import { USUAL_KISS_PARAMETERS } from '@mistpeak/core/kiss/parameters';
 import type { Problem } from '@mistpeak/contract/failures';
 import {
@@ -36,7 +36,8 @@ export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkV
     resolver: classValidatorResolver(LinkSettings),
     defaultValues: { ...NEW_LINK, ...link?.settings },
   });
-  const { register, handleSubmit, formState, watch } = form;
+  const { register, handleSubmit, formState, control } = form;
+  const kind = useWatch({ control, name: 'kind' });
   const save = handleSubmit(async (settings) => {
     setProblem(undefined);
     try {
@@ -66,7 +67,7 @@ export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkV
           <option value="network">Network: KISS over TCP</option>
           <option value="serial">Serial port on the server machine</option>
         </SelectField>
-        {watch('kind') === 'network' ? <NetworkFields form={form} /> : <SerialFields form={form} />}
+        {kind === 'network' ? <NetworkFields form={form} /> : <SerialFields form={form} />}
       </div>
       <AccessFields form={form} />
       {problem && <ProblemNote problem={problem} />}

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import { isDemoCall } from '@mistpeak/core/callsign/callsign';
 import type { Problem } from '@mistpeak/contract/failures';
 import { OperatorSettings, REGIONS } from '@mistpeak/contract/operator';
@@ -11,7 +11,7 @@ import { ProblemNote } from '../../pieces/problem-note';
 
 export function OperatorForm() {
   const [problem, setProblem] = useState<Problem>();
-  const { register, handleSubmit, formState, watch, setValue, setError } = useForm<OperatorSettings>({
+  const { register, handleSubmit, formState, control, setValue, setError } = useForm<OperatorSettings>({
     resolver: classValidatorResolver(OperatorSettings),
     defaultValues: {
       call: '',
@@ -23,6 +23,7 @@ export function OperatorForm() {
     },
   });
   const { errors } = formState;
+  const call = useWatch({ control, name: 'call' });
   const save = handleSubmit(async (settings) => {
     setProblem(undefined);
     await command('PUT', '/operator', settings).catch((error: unknown) => setProblem(problemOf(error)));
@@ -42,7 +43,7 @@ export function OperatorForm() {
         mono
         className="max-w-56 uppercase"
         hint={
-          isDemoCall(watch('call'))
+          isDemoCall(call)
             ? 'A demo call: it can be sent to stand-ins only.'
             : 'The call on your licence, without an SSID. You choose SSIDs later, one for each device.'
         }

@@ -1,0 +1,3 @@
+export default function databaseDown() {
+  globalThis.mistpeakCluster?.remove();
+}

@@ -1,0 +1,127 @@
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { LinkView } from '@mistpeak/contract/link';
+import { KissPeer, STATUS_HEX } from '../testing/kiss-peer.js';
+import { linkTo, makeDatabase, ServerUp, until } from '../testing/server-up.js';
+import { monthOf, nextMonth } from './partitions.js';
+
+jest.setTimeout(60_000);
+
+let databaseUrl: string;
+let server: ServerUp;
+let peer: KissPeer;
+let link: LinkView;
+
+beforeAll(async () => {
+  databaseUrl = await makeDatabase();
+  server = await ServerUp.on(databaseUrl);
+  peer = await KissPeer.listen();
+  link = (await server.ask<LinkView>('POST', '/links', linkTo(peer.port))).body;
+  await server.ask('POST', `/links/${link.id}/open`);
+  await peer.connected();
+});
+
+afterAll(async () => {
+  await server.close();
+  await peer.close();
+});
+
+const stored = async (count: number): Promise<FrameRecord[]> =>
+  until(`${count} stored frames`, async () => {
+    const { body } = await server.ask<FrameRecord[]>('GET', '/frames');
+    return body.length >= count ? body : undefined;
+  });
+
+describe('what comes in', () => {
+  it('opens with the KISS parameters, literally', async () => {
+    expect(await peer.got('c00500c0')).toBe('c0011ec0c0023fc0c0030ac0c00403c0c00500c0');
+  });
+
+  it('is shown at once, then marked stored, with its station', async () => {
+    const page = server.follow();
+    await page.find('snapshot');
+    peer.send(STATUS_HEX);
+    const frame = await page.find('frame');
+    expect(frame).toMatchObject({
+      stored: false,
+      direction: 'heard',
+      linkId: link.id,
+      rawHex: STATUS_HEX.slice(4, -2),
+    });
+    expect(await page.find('stored')).toContain(frame.id);
+    expect(await page.find('station')).toMatchObject({ name: 'N0CALL-7', count: 1, comment: 'hi' });
+    page.close();
+  });
+
+  it('that is no frame is kept and counted by its reason', async () => {
+    const page = server.follow();
+    await page.find('snapshot');
+    // a bad escape, an unknown command, a TNC that sends parameters, no AX.25, and an info that is no APRS
+    peer.send('c00041db4142c0 c007aac0 c0011ec0 c0000102c0 c00082a0b49aa096e09c60868298986f03f068656c6c6fc0');
+    const tally = await page.find('tally', ({ troubles }) => troubles.length === 5);
+    expect(tally.troubles.map(({ reason, count }) => [reason, count]).sort()).toEqual([
+      ['bad escape', 1],
+      ['not APRS', 1],
+      ['not AX.25', 1],
+      ['unexpected command', 1],
+      ['unknown command', 1],
+    ]);
+    const frames = await stored(6);
+    expect(frames.find(({ trouble }) => trouble === 'not AX.25')?.rawHex).toBe('0102');
+    page.close();
+  });
+
+  it('is there after a restart, with its tallies and stations', async () => {
+    await stored(6);
+    await server.close();
+    server = await ServerUp.on(databaseUrl);
+    const page = server.follow();
+    const snapshot = await page.find('snapshot');
+    expect(snapshot.frames.filter(({ stored: isStored }) => isStored)).toHaveLength(6);
+    expect(snapshot.stations.map(({ name }) => name)).toContain('N0CALL-7');
+    expect(snapshot.tallies[0]).toMatchObject({ frames: 1 });
+    await peer.connected();
+    page.close();
+  });
+
+  it('is resumed by a page that was away for a moment', async () => {
+    const first = server.follow();
+    await first.find('snapshot');
+    const last = first.events.at(-1);
+    first.close();
+    peer.send(STATUS_HEX);
+    await stored(7);
+    const second = server.follow(`?epoch=${last?.epoch}&since=${last?.seq}`);
+    await second.find('frame');
+    expect(second.events.some(({ kind }) => kind === 'snapshot')).toBe(false);
+    expect(second.events.map(({ seq }) => seq)).toEqual(
+      second.events.map((_, i) => (last?.seq ?? 0) + 1 + i),
+    );
+    second.close();
+  });
+});
+
+describe('two processes on one database', () => {
+  it('leave a link to its owner and see each other’s frames', async () => {
+    const other = await ServerUp.on(databaseUrl);
+    const page = other.follow();
+    const snapshot = await page.find('snapshot');
+    expect(snapshot.links).toMatchObject([{ heldElsewhere: true, phase: 'closed' }]);
+    expect(await other.ask('POST', `/links/${link.id}/open`)).toMatchObject({
+      status: 409,
+      body: { reason: 'held-elsewhere' },
+    });
+    peer.send(STATUS_HEX);
+    expect(await page.find('frame')).toMatchObject({ stored: true });
+    page.close();
+    await other.close();
+  });
+});
+
+describe('partitions', () => {
+  it.each([
+    [Date.UTC(2026, 11, 31, 23, 59), '2026-12', '2027-01'],
+    [Date.UTC(2024, 1, 29), '2024-02', '2024-03'],
+  ])('%i is in %s, then %s', (ms, month, next) =>
+    expect([monthOf(ms), nextMonth(month)]).toEqual([month, next]),
+  );
+});

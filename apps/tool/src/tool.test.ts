@@ -1,0 +1,151 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const HOME = join(__dirname, '../../..');
+const folder = mkdtempSync(join(tmpdir(), 'mistpeak-tool-'));
+
+/** The real command in a real shell. */
+function tool(
+  args: string,
+  input: string | Buffer = '',
+): { status: number | null; out: Buffer; err: string } {
+  const { status, stdout, stderr } = spawnSync('sh', ['-c', `${join(HOME, 'mistpeak')} tool ${args}`], {
+    input,
+    cwd: folder,
+    maxBuffer: 1 << 28,
+  });
+  return { status, out: stdout, err: stderr.toString() };
+}
+
+const jsonLines = (out: Buffer): unknown[] =>
+  out
+    .toString()
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as unknown);
+
+const LINE = 'N0CALL-7>APZMPK,WIDE1-1,WIDE2-1:>hi';
+/** The example frame with the C bits of both ends clear, as encode makes it. */
+const HEX = '82a0b49aa096609c60868298986eae92888a624062ae92888a64406303f03e6869';
+
+describe('./mistpeak tool', () => {
+  it('encode: monitor lines to hex, a bad line to standard error', () => {
+    const { status, out, err } = tool('encode', `${LINE}\nnonsense\n`);
+    expect([status, out.toString()]).toEqual([1, `${HEX}\n`]);
+    expect(err).toContain('line 2: there is no ":"');
+  });
+
+  it('encode keeps octets that are not ASCII', () => {
+    const { out } = tool('encode', Buffer.from('A>B:\xe9\x00\xff', 'latin1'));
+    expect(out.toString().trim().endsWith('e900ff')).toBe(true);
+  });
+
+  it('decode: hex and monitor lines, told apart', () => {
+    const { status, out } = tool('decode', `${HEX}\n${LINE}\n82a0\n`);
+    expect(status).toBe(1);
+    const frame = {
+      source: 'N0CALL-7',
+      destination: 'APZMPK',
+      path: [
+        { call: 'WIDE1-1', used: false },
+        { call: 'WIDE2-1', used: false },
+      ],
+      control: { kind: 'UI', pf: false },
+      command: null,
+      pid: 240,
+      infoHex: '3e6869',
+    };
+    const aprs = { type: 'status', status: 'hi' };
+    expect(jsonLines(out)).toEqual([
+      { line: 1, ok: true, frame, aprs },
+      { line: 2, ok: true, frame, aprs },
+      { line: 3, ok: false, malformed: 'the address field is cut short', at: 2, rawHex: '82a0' },
+    ]);
+  });
+
+  it('decode --modulo 128 reads two control octets', () => {
+    const iFrame = '82a0b49aa096e09c60868298986f' + '0407' + 'f0' + '41';
+    const { out } = tool('decode --modulo 128', iFrame);
+    expect(jsonLines(out)).toMatchObject([
+      { frame: { control: { kind: 'I', ns: 2, nr: 3, pf: true }, infoHex: '41' } },
+    ]);
+  });
+
+  // fixture.pcap was written by text2pcap of a general network analyser: link type 202, two frames
+  it('decode --pcap reads a capture that another program wrote', () => {
+    const { status, out } = tool(`decode --pcap ${join(__dirname, 'testing/fixture.pcap')}`);
+    expect(status).toBe(0);
+    expect(jsonLines(out)).toMatchObject([
+      { line: 1, ok: true, frame: { source: 'N0CALL-7' }, aprs: { type: 'status', status: 'hi' } },
+      {
+        line: 2,
+        ok: true,
+        frame: {
+          source: 'QH7CTC-9',
+          path: [
+            { call: 'QH1ANR', used: true },
+            { call: 'WIDE2-1', used: false },
+          ],
+        },
+      },
+    ]);
+  });
+
+  it('kiss wrap and unwrap are each other’s inverse, with literal octets between', () => {
+    const wrapped = tool('kiss wrap --port 12', 'c0db\n');
+    expect(wrapped.out.toString('hex')).toBe('c0dbdcdbdcdbddc0');
+    const stream = Buffer.concat([wrapped.out, Buffer.from('c0011ec0c00041db41c0c0ffc0', 'hex')]);
+    const { status, out } = tool('kiss unwrap', stream);
+    expect(status).toBe(1);
+    expect(jsonLines(out)).toEqual([
+      { port: 12, command: 'data', hex: 'c0db' },
+      { port: 0, command: 'txdelay', value: 30 },
+      { discarded: 'bad escape', octets: 4 },
+      { command: 'return' },
+    ]);
+  });
+
+  it('decode --kiss reads a binary stream', () => {
+    const { out } = tool('decode --kiss', Buffer.from(`c000${HEX}c0c00007c0`, 'hex'));
+    expect(jsonLines(out)).toMatchObject([
+      { line: 1, ok: true, aprs: { status: 'hi' } },
+      { line: 2, ok: false },
+    ]);
+  });
+
+  it('pcap writes what decode --pcap reads', () => {
+    expect(tool('pcap out.pcap', `${HEX}\n`).status).toBe(0);
+    expect(readFileSync(join(folder, 'out.pcap')).readUInt32LE(20)).toBe(202);
+    expect(jsonLines(tool('decode --pcap out.pcap').out)).toMatchObject([
+      { ok: true, frame: { source: 'N0CALL-7' } },
+    ]);
+  });
+
+  it.each([
+    ['passcode N0CALL', 0, '13023'],
+    ['passcode n0call-9', 0, '13023'],
+    ['grid -29.632 -11.405', 0, 'IG40hi'],
+    ['grid 41.714775 -72.727260 --length 4', 0, 'FN31'],
+    ['grid IG40hj', 0, '-29.604167 -11.375000'],
+  ])('%s', (args, status, printed) => {
+    const ran = tool(args);
+    expect([ran.status, ran.out.toString().trim()]).toEqual([status, printed]);
+  });
+
+  it.each([
+    ['grid ZZ99', 1],
+    ['passcode NOTACALLSIGN', 1],
+    ['passcode', 2],
+    ['grid', 2],
+    ['kiss', 2],
+    ['kiss wrap --port 16', 2],
+    ['decode --modulo 9', 2],
+    ['decode --nonsense', 2],
+    ['fly', 2],
+    ['', 2],
+    ['--help', 0],
+    ['decode --help', 0],
+  ])('"%s" exits with %i', (args, status) => expect(tool(args).status).toBe(status));
+});

@@ -1,0 +1,32 @@
+import { parseArgs, type ParseArgsConfig } from 'node:util';
+
+/** One word of the tool. run returns the exit code. */
+export interface Verb {
+  readonly name: string;
+  readonly usage: string;
+  readonly about: string;
+  run(args: string[]): Promise<number> | number;
+}
+
+/** Wrong words on the command line: exit code 2. */
+export class WrongUsage extends Error {}
+
+type Options = NonNullable<ParseArgsConfig['options']>;
+
+export function readArguments<Given extends Options>(
+  args: string[],
+  options: Given,
+): ReturnType<typeof parseArgs<{ options: Given; allowPositionals: true }>> {
+  try {
+    return parseArgs({ args, options, allowPositionals: true });
+  } catch (error) {
+    throw new WrongUsage((error as Error).message);
+  }
+}
+
+export function wholeNumber(text: string, from: number, to: number, name: string): number {
+  const value = Number(text);
+  if (!(Number.isInteger(value) && value >= from && value <= to))
+    throw new WrongUsage(`${name} takes a number from ${from} to ${to}`);
+  return value;
+}

@@ -1,0 +1,46 @@
+/** One transform for all: TypeScript with decorators to CommonJS, which is what Jest runs. */
+const transform = {
+  '^.+\\.tsx?$': [
+    '@swc/jest',
+    {
+      jsc: {
+        target: 'es2022',
+        parser: { syntax: 'typescript', decorators: true, tsx: true },
+        transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false },
+        keepClassNames: true,
+        experimental: { plugins: [] },
+      },
+      module: { type: 'commonjs' },
+    },
+  ],
+  '^.+\\.m?js$': ['@swc/jest', { jsc: { target: 'es2022' }, module: { type: 'commonjs' } }],
+};
+
+const project = (displayName, folder, more = {}) => ({
+  displayName,
+  rootDir: '.',
+  roots: [folder],
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
+  testMatch: ['**/*.test.ts'],
+  transform,
+  transformIgnorePatterns: ['/node_modules/(?!(@nestjs|uuid)/)'],
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  ...more,
+});
+
+export default {
+  projects: [
+    project('house', '<rootDir>', { testMatch: ['<rootDir>/*.test.ts'] }),
+    project('core', '<rootDir>/packages/core'),
+    project('link', '<rootDir>/packages/link'),
+    project('contract', '<rootDir>/packages/contract'),
+    project('standins', '<rootDir>/packages/standins'),
+    project('tool', '<rootDir>/apps/tool'),
+    project('launcher', '<rootDir>/apps/launcher'),
+    project('server', '<rootDir>/apps/server', {
+      globalSetup: '<rootDir>/apps/launcher/testing/database-up.mjs',
+      globalTeardown: '<rootDir>/apps/launcher/testing/database-down.mjs',
+    }),
+  ],
+};

@@ -1,0 +1,104 @@
+import fc from 'fast-check';
+import { isMalformed } from '../bits/malformed.js';
+import { formatCoordinate, formatPosition, parseCoordinate } from './coordinates.js';
+import { formatLocator, parseLocator } from './locator.js';
+import { placeAt, wayTo, windName, type Position } from './position.js';
+
+const anyPlace: fc.Arbitrary<Position> = fc.record({
+  latitudeDeg: fc.double({ min: -89, max: 89, noNaN: true }),
+  longitudeDeg: fc.double({ min: -180, max: 179.9, noNaN: true }),
+});
+
+describe('the way to a place', () => {
+  // from: WGS-84 (NIMA TR8350.2): a degree of meridian at the equator is 110.574 km, of the equator 111.319 km
+  it.each([
+    [{ latitudeDeg: 1, longitudeDeg: 0 }, 110.574, 0],
+    [{ latitudeDeg: 0, longitudeDeg: 1 }, 111.319, 90],
+    [{ latitudeDeg: 0, longitudeDeg: -1 }, 111.319, 270],
+  ])('%j', (to, distanceKm, bearingDeg) => {
+    const way = wayTo({ latitudeDeg: 0, longitudeDeg: 0 }, to);
+    expect(way.distanceKm).toBeCloseTo(distanceKm, 3);
+    expect(way.bearingDeg).toBeCloseTo(bearingDeg, 6);
+  });
+
+  it('leads there and is measured back', () => {
+    fc.assert(
+      fc.property(
+        anyPlace,
+        fc.double({ min: 0.01, max: 500, noNaN: true }),
+        fc.double({ min: 0, max: 359, noNaN: true }),
+        (from, km, bearing) => {
+          expect(wayTo(from, placeAt(from, km, bearing)).distanceKm).toBeCloseTo(km, 5);
+        },
+      ),
+    );
+  });
+
+  it.each([
+    [0, 'N'],
+    [44, 'NE'],
+    [350, 'N'],
+    [-90, 'W'],
+  ])('%i° is %s', (bearing, wind) => expect(windName(bearing)).toBe(wind));
+});
+
+describe('locators', () => {
+  // from: a widely published check value of the Maidenhead system (IARU Region 1 VHF handbook for the system)
+  it('of 41.714775 N 72.727260 W is FN31pr', () => {
+    expect(formatLocator({ latitudeDeg: 41.714775, longitudeDeg: -72.72726 })).toBe('FN31pr');
+  });
+
+  it('of the demo island is IG40', () => {
+    expect(formatLocator({ latitudeDeg: -29.6, longitudeDeg: -11.4 }, 4)).toBe('IG40');
+  });
+
+  it('lead back to a square that holds the place', () => {
+    fc.assert(
+      fc.property(anyPlace, fc.constantFrom(2, 4, 6, 8, 10), (place, length) => {
+        const locator = formatLocator(place, length) as string;
+        const centre = parseLocator(locator) as Position;
+        expect(formatLocator(centre, length)).toBe(locator);
+        const heightDeg = [10, 1, 1 / 24, 1 / 240, 1 / 5760][length / 2 - 1] as number;
+        expect(Math.abs(centre.latitudeDeg - place.latitudeDeg)).toBeLessThanOrEqual(heightDeg / 2 + 1e-6);
+      }),
+    );
+  });
+
+  it.each(['', 'IG4', 'ZZ00', 'IG40zz', 'IG!0'])('refuses "%s"', (text) =>
+    expect(isMalformed(parseLocator(text))).toBe(true),
+  );
+  it('keeps the poles inside', () =>
+    expect(formatLocator({ latitudeDeg: 90, longitudeDeg: 180 })).toBe('RR99xx'));
+});
+
+describe('coordinates as typed', () => {
+  it.each([
+    ['29.6320 S', 'latitude', -29.632],
+    ['-29.632', 'latitude', -29.632],
+    ['−29,632', 'latitude', -29.632],
+    ['29 37.92 S', 'latitude', -29.632],
+    ['29°37.92′s', 'latitude', -29.632],
+    ['11 24.3 W', 'longitude', -11.405],
+    ['0', 'longitude', 0],
+  ] as const)('%s', (text, axis, degrees) => expect(parseCoordinate(text, axis)).toBeCloseTo(degrees, 9));
+
+  it.each([
+    ['', 'latitude'],
+    ['north', 'latitude'],
+    ['91', 'latitude'],
+    ['29.6 W', 'latitude'],
+    ['-29.6 S', 'latitude'],
+    ['29 60.1 S', 'latitude'],
+    ['180.1', 'longitude'],
+  ] as const)('refuses "%s" in words', (text, axis) =>
+    expect(parseCoordinate(text, axis)).toMatchObject({ malformed: expect.stringMatching(/\w{3}/) }),
+  );
+
+  it('are written in the form chosen', () => {
+    const place = { latitudeDeg: -29.632, longitudeDeg: -11.405 };
+    expect(formatPosition(place, 'decimal')).toBe('29.6320°S 11.4050°W');
+    expect(formatPosition(place, 'minutes')).toBe('29°37.92′S 011°24.30′W');
+    expect(formatPosition(place, 'locator')).toBe('IG40hi');
+    expect(formatCoordinate(9.99999, 'latitude', 'minutes')).toBe('10°00.00′N');
+  });
+});

@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+import {
+  OPENING_LIMIT_MS,
+  QUIET_AFTER_MS,
+  step,
+  type LinkEffect,
+  type LinkLifeEvent,
+  type LinkState,
+} from './life.js';
+import { waitBeforeRetryMs } from './reconnect.js';
+
+const play = (events: readonly LinkLifeEvent[], state: LinkState = { phase: 'closed' }): LinkState =>
+  events.reduce((now, event) => step(now, event)[0], state);
+
+const open: LinkLifeEvent = { kind: 'open' };
+const opened: LinkLifeEvent = { kind: 'opened' };
+const heard: LinkLifeEvent = { kind: 'heard' };
+const failed: LinkLifeEvent = { kind: 'failed', reason: 'refused', dice: 0 };
+const timer = (name: 'opening' | 'retry' | 'quiet' | 'transmit'): LinkLifeEvent => ({
+  kind: 'timer',
+  timer: name,
+  dice: 0,
+});
+const transmit: LinkLifeEvent = { kind: 'transmit', airTimeMs: 700 };
+
+describe('the life of a link', () => {
+  it.each([
+    ['opens and is silent', [open, opened], 'silent'],
+    ['hears', [open, opened, heard], 'hearing'],
+    ['is quiet after ten minutes', [open, opened, heard, timer('quiet')], 'silent'],
+    ['transmits', [open, opened, transmit], 'transmitting'],
+    ['hears again after transmitting', [open, opened, heard, transmit, timer('transmit')], 'hearing'],
+    ['hears while transmitting', [open, opened, transmit, heard, timer('transmit')], 'hearing'],
+    ['fails', [open, failed], 'failed'],
+    ['is tried again', [open, failed, timer('retry')], 'opening'],
+    ['opening takes too long', [open, timer('opening')], 'failed'],
+    ['closes in every state', [open, opened, heard, transmit, { kind: 'close' }], 'closed'],
+    ['closed hears nothing', [heard, opened, transmit, failed], 'closed'],
+  ] as [string, LinkLifeEvent[], string][])('%s', (_, events, phase) =>
+    expect(play(events).phase).toBe(phase),
+  );
+
+  it('waits longer after each failure and starts anew after success', () => {
+    const waits: number[] = [];
+    let state: LinkState = { phase: 'closed' };
+    for (const event of [open, failed, timer('retry'), failed, timer('retry'), failed]) {
+      state = play([event], state);
+      if (state.phase === 'failed') waits.push(state.retryInMs);
+    }
+    expect(waits).toEqual([1000, 2000, 4000]);
+    expect(play([timer('retry'), opened, failed], state)).toMatchObject({ attempt: 1, retryInMs: 1000 });
+  });
+
+  it.each([
+    [1, 0, 1000],
+    [6, 0, 30_000],
+    [6, 1, 37_500],
+    [1000, 0, 30_000],
+  ])('attempt %i, dice %i: %i ms', (attempt, dice, ms) => expect(waitBeforeRetryMs(attempt, dice)).toBe(ms));
+
+  it('allows a blocked port half a minute, and a quiet channel ten', () => {
+    expect([OPENING_LIMIT_MS, QUIET_AFTER_MS]).toEqual([30_000, 600_000]);
+  });
+});
+
+/** Any order of events: the machine never stands still without a timer that leads on, and never holds two wires. */
+describe('in any order of events', () => {
+  const anyEvent = fc.constantFrom(
+    open,
+    opened,
+    heard,
+    transmit,
+    failed,
+    { kind: 'close' } as const,
+    timer('opening'),
+    timer('retry'),
+    timer('quiet'),
+    timer('transmit'),
+  );
+
+  it('connects only when nothing is held, and stops every timer when closed', () => {
+    fc.assert(
+      fc.property(fc.array(anyEvent, { maxLength: 60 }), (events) => {
+        let state: LinkState = { phase: 'closed' };
+        let held = false;
+        const timers = new Set<string>();
+        for (const event of events) {
+          // A timer fires only while it runs.
+          if (event.kind === 'timer' && !timers.delete(event.timer)) continue;
+          const [next, effects] = step(state, event);
+          held = effects.reduce((was, effect) => applied(effect, was, timers), held);
+          state = next;
+          if (state.phase === 'closed') expect([held, timers.size]).toEqual([false, 0]);
+          if (state.phase === 'opening') expect(timers.has('opening')).toBe(true);
+          if (state.phase === 'failed') expect([...timers]).toEqual(['retry']);
+          if (state.phase === 'transmitting') expect(timers.has('transmit')).toBe(true);
+        }
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  function applied(effect: LinkEffect, held: boolean, timers: Set<string>): boolean {
+    if (effect.kind === 'start') timers.add(effect.timer);
+    if (effect.kind === 'stop') timers.delete(effect.timer);
+    if (effect.kind === 'connect') expect(held).toBe(false);
+    return effect.kind === 'connect' || (held && effect.kind !== 'disconnect');
+  }
+});
