@@ -56,10 +56,10 @@ export class Cluster {
     return this.url();
   }
 
-  /** Starts on the same port as before. */
-  startAgain(): void {
+  /** Starts on the port it had before, or another. */
+  startAgain(port = this.port): void {
     const options = [
-      `-p ${this.port}`,
+      `-p ${port}`,
       '-c listen_addresses=127.0.0.1',
       "-c unix_socket_directories=''",
       ...(this.durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off']),

@@ -14,7 +14,7 @@ const GROUP_ICONS = {
 /** The pages in working order, on the left of a desk screen. */
 export function Rail() {
   return (
-    <div className="flex flex-col bg-rail text-railink max-md:hidden">
+    <aside aria-label="Mistpeak" className="flex flex-col bg-rail text-railink max-md:hidden">
       <p className="flex items-center gap-2.5 px-4.5 pt-3.5 pb-3 text-[17px] font-[650] text-railhi">
         <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden>
           <path
@@ -39,7 +39,7 @@ export function Rail() {
         ))}
       </nav>
       <LightChoice />
-    </div>
+    </aside>
   );
 }
 

@@ -1,0 +1,58 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { goTo, logRows } from '../pages.js';
+import { Running } from '../running.js';
+
+let demo: Running;
+test.beforeAll(async () => (demo = await Running.start('demo')));
+test.afterAll(() => demo.stopAndForget());
+
+/** WCAG 2.2 AA and the checker's own good practice. */
+async function expectNothingFound(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const told = violations.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`).join('\n')}`,
+  );
+  expect(told).toEqual([]);
+}
+
+for (const light of ['day', 'dusk', 'red']) {
+  for (const [name, viewport] of Object.entries({
+    desk: { width: 1280, height: 800 },
+    phone: { width: 390, height: 844 },
+  })) {
+    test(`every screen in the ${light} light at the ${name}`, async ({ page }) => {
+      await page.setViewportSize(viewport);
+      await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
+      await page.goto(demo.address);
+      await logRows(page, 'QH').first().getByRole('button').click({ timeout: 40_000 });
+      await expectNothingFound(page);
+      await goTo(page, 'Beacon');
+      await expectNothingFound(page);
+      await page.getByLabel('Path').fill('RELAY');
+      await expect(page.getByText(/obsolete/).first()).toBeVisible();
+      await expectNothingFound(page);
+      await goTo(page, 'TNC');
+      await expectNothingFound(page);
+      await page.getByRole('button', { name: 'Add a link' }).click();
+      await expectNothingFound(page);
+      await page.getByRole('banner').getByRole('button', { name: 'Receive only' }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await expectNothingFound(page);
+    });
+  }
+}
+
+test('the keyboard alone reaches a frame and the lock', async ({ page }) => {
+  await page.goto(demo.address);
+  await logRows(page, 'QH').first().getByRole('button').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'The way of this frame' })).toBeVisible();
+  await page.getByRole('button', { name: 'Receive only' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});

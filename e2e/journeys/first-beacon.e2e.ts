@@ -1,0 +1,73 @@
+import { expect, test } from '@playwright/test';
+import { goTo, logRows } from '../pages.js';
+import { Running } from '../running.js';
+
+let demo: Running;
+test.beforeAll(async () => (demo = await Running.start('demo')));
+test.afterAll(() => demo.stopAndForget());
+
+test('from a fresh database to "repeated by", and it is there after a restart', async ({ page }) => {
+  await page.goto(demo.address);
+  await expect(page.getByText('144.800')).toBeVisible();
+  await expect(logRows(page, 'QH7CTC-9').first()).toBeVisible({ timeout: 40_000 });
+
+  await test.step('the way of a frame is explained hop by hop', async () => {
+    await logRows(page, 'QH7CTC-9').first().getByRole('button').click();
+    const way = page.getByRole('region', { name: 'The way of this frame' });
+    await expect(way).toContainText('Not heard direct: QH1ANR repeated it. one hop is left.');
+    await expect(way.getByRole('list', { name: 'Hops' })).toHaveText('QH7CTC-9QH1ANRme');
+  });
+
+  await test.step('stations are listed, nearest first', async () => {
+    const names = page.getByRole('region', { name: 'Stations' }).locator('li b');
+    await expect(names.filter({ hasText: 'QH7CTC-9' })).toBeVisible();
+    const km = await page.getByRole('region', { name: 'Stations' }).locator('li').allTextContents();
+    const distances = km.map((text) => Number(/([\d.]+) km/.exec(text)?.[1] ?? Infinity));
+    expect(distances).toEqual([...distances].sort((a, b) => a - b));
+  });
+
+  await test.step('the exact frame is shown before it is sent', async () => {
+    await goTo(page, 'Beacon');
+    await page.getByLabel('Call with SSID').fill('QH4MPK-7');
+    await page.getByLabel('Comment').fill('base hut');
+    await expect(page.getByTestId('monitor')).toHaveText(
+      'QH4MPK-7>APZMPK,WIDE1-1,WIDE2-1:!2937.92S/01124.30W-base hut',
+    );
+    await expect(page.getByTestId('octets')).toHaveAttribute('data-hex', /^82a0b49aa096e0a290689aa0966e/);
+    await expect(page.getByText(/0\.\d\d s on the air/)).toBeVisible();
+  });
+
+  await test.step('it is sent only after the transmitter is armed', async () => {
+    await expect(page.getByRole('button', { name: 'Send one beacon' })).toHaveCount(0);
+    await page.getByRole('button', { name: 'Arm the transmitter …' }).click();
+    await expect(page.getByRole('dialog')).toContainText('An antenna or a dummy load is connected.');
+    await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+    await expect(page.getByRole('banner')).toContainText('Armed as QH4MPK-7');
+    await page.getByRole('button', { name: 'Send one beacon' }).click();
+    await expect(page.getByRole('region', { name: 'Sent' })).toContainText(
+      /repeated by QH1ANR after \d+\.\d\d s/,
+      { timeout: 30_000 },
+    );
+  });
+
+  await test.step('sent and come back stand in the log', async () => {
+    await goTo(page, 'Air');
+    await expect(logRows(page, 'sent').filter({ hasText: 'QH4MPK-7' })).toHaveCount(1);
+    await expect(logRows(page, 'own, come back')).toHaveCount(1);
+  });
+
+  await test.step('after a restart all of it is there, and the transmitter is locked', async () => {
+    await demo.stop();
+    await expect(page.getByRole('alert')).toContainText('Mistpeak does not answer.');
+    demo = await Running.start('demo', demo.data);
+    await expect(page.getByRole('banner')).toContainText('Receive only', { timeout: 30_000 });
+    await expect(logRows(page, 'own, come back')).toHaveCount(1);
+    await goTo(page, 'Beacon');
+    await expect(page.getByRole('region', { name: 'Sent' })).toContainText('repeated by QH1ANR');
+    await expect(page.getByLabel('Comment')).toHaveValue('base hut');
+  });
+});
+
+test('a second launcher on the same folder is refused', async () => {
+  await expect(Running.start('demo', demo.data)).rejects.toThrow(/mistpeak ended/);
+});

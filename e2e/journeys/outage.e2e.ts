@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { Cluster } from '../../apps/launcher/src/cluster.js';
+import { statusFrame, TcpPeer } from '../peers/kiss-peer.js';
+import { addNetworkLink, begin, goTo, logRows } from '../pages.js';
+import { Running } from '../running.js';
+
+test('PostgreSQL stops while traffic flows: the page says so, frames are kept and stored when it returns', async ({
+  page,
+}) => {
+  const own = await Running.start('start');
+  const peer = await TcpPeer.listen();
+  const cluster = new Cluster(own.data);
+  const port = Number(
+    /"-p" "(\d+)"/.exec(readFileSync(join(own.data, 'postgres/cluster/postmaster.opts'), 'utf8'))?.[1],
+  );
+  await begin(page, own.address);
+  await addNetworkLink(page, 'peer', peer.port);
+  await goTo(page, 'Air');
+  await peer.play(statusFrame('before'), 50);
+  await expect(logRows(page, 'before')).toHaveCount(1);
+  await expect(logRows(page, 'not stored yet')).toHaveCount(0);
+
+  cluster.stop();
+  await expect(page.getByRole('alert')).toContainText('The database has not answered');
+  for (let i = 0; i < 20; i++) await peer.play(statusFrame(`during ${i} `), 50);
+  await expect(logRows(page, 'during')).toHaveCount(20);
+  await expect(logRows(page, 'not stored yet')).toHaveCount(20);
+  await expect(page.getByRole('alert')).toContainText('20 wait in memory');
+  await goTo(page, 'TNC');
+  await page.getByRole('button', { name: 'Change' }).click();
+  await page.getByRole('button', { name: 'Save the link' }).click();
+  await expect(page.getByRole('article')).toContainText('The database does not answer.');
+
+  cluster.startAgain(port);
+  await expect(page.getByRole('alert').filter({ hasText: 'has not answered' })).toHaveCount(0, {
+    timeout: 20_000,
+  });
+  await goTo(page, 'Air');
+  await expect(logRows(page, 'not stored yet')).toHaveCount(0);
+  const frames = (await (await page.request.get(`${own.address}/api/v1/frames`)).json()) as unknown[];
+  expect(frames).toHaveLength(21);
+  await peer.close();
+  await own.stopAndForget();
+});

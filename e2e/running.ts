@@ -1,0 +1,51 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { HOME } from '../apps/launcher/src/home.js';
+
+/** A folder that the database user may enter, as a checkout is. */
+function makeFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'mistpeak-e2e-'));
+  chmodSync(folder, 0o755);
+  return folder;
+}
+
+/** Mistpeak as a user starts it, on a data folder of its own. */
+export class Running {
+  private constructor(
+    readonly address: string,
+    readonly data: string,
+    private readonly launcher: ChildProcess,
+  ) {}
+
+  static async start(verb: 'demo' | 'start', data = makeFolder()): Promise<Running> {
+    const port = 20_000 + (process.pid % 20_000);
+    const launcher = spawn(join(HOME, 'mistpeak'), [verb, '--data', data, '--port', String(port)], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+      detached: true,
+    });
+    let printed = '';
+    const address = await new Promise<string>((resolve, reject) => {
+      launcher.stdout.on('data', (text: Buffer) => {
+        printed += text.toString();
+        const at = /Mistpeak is at (\S+)/.exec(printed);
+        if (at) resolve(at[1] as string);
+      });
+      launcher.once('exit', () => reject(new Error(`mistpeak ended:\n${printed}`)));
+    });
+    return new Running(address, data, launcher);
+  }
+
+  /** Ctrl-C. */
+  async stop(): Promise<void> {
+    const ended = new Promise((resolve) => this.launcher.once('exit', resolve));
+    this.launcher.kill('SIGINT');
+    await ended;
+  }
+
+  async stopAndForget(): Promise<void> {
+    await this.stop();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+}
