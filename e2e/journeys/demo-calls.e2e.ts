@@ -3,9 +3,18 @@ import { TcpPeer } from '../peers/kiss-peer.js';
 import { addNetworkLink, goTo } from '../pages.js';
 import { Running } from '../running.js';
 
+let demo: Running;
+let peer: TcpPeer;
+test.beforeAll(async () => {
+  demo = await Running.start('demo');
+  peer = await TcpPeer.listen();
+});
+test.afterAll(async () => {
+  await peer.close();
+  await demo.stopAndForget();
+});
+
 test('a demo call is refused on a link that is not a stand-in, with the reason', async ({ page }) => {
-  const demo = await Running.start('demo');
-  const peer = await TcpPeer.listen();
   await page.goto(demo.address);
   await goTo(page, 'TNC');
   await page.getByRole('button', { name: 'Close the link' }).click();
@@ -16,6 +25,4 @@ test('a demo call is refused on a link that is not a stand-in, with the reason',
   await expect(page.getByRole('dialog')).toContainText('A demo call was not sent.');
   await expect(page.getByRole('dialog')).toContainText('they may reach a stand-in only');
   expect(peer.received).not.toContain('c000');
-  await peer.close();
-  await demo.stopAndForget();
 });

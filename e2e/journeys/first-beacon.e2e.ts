@@ -14,7 +14,7 @@ test('from a fresh database to "repeated by", and it is there after a restart', 
   await test.step('the way of a frame is explained hop by hop', async () => {
     await logRows(page, 'QH7CTC-9').first().getByRole('button').click();
     const way = page.getByRole('region', { name: 'The way of this frame' });
-    await expect(way).toContainText('Not heard direct: QH1ANR repeated it. one hop is left.');
+    await expect(way).toContainText('Not heard direct: QH1ANR repeated it. One hop is left.');
     await expect(way.getByRole('list', { name: 'Hops' })).toHaveText('QH7CTC-9QH1ANRme');
   });
 

@@ -6,11 +6,20 @@ import { statusFrame, TcpPeer } from '../peers/kiss-peer.js';
 import { addNetworkLink, begin, goTo, logRows } from '../pages.js';
 import { Running } from '../running.js';
 
+let own: Running;
+let peer: TcpPeer;
+test.beforeAll(async () => {
+  own = await Running.start('start');
+  peer = await TcpPeer.listen();
+});
+test.afterAll(async () => {
+  await peer.close();
+  await own.stopAndForget();
+});
+
 test('PostgreSQL stops while traffic flows: the page says so, frames are kept and stored when it returns', async ({
   page,
 }) => {
-  const own = await Running.start('start');
-  const peer = await TcpPeer.listen();
   const cluster = new Cluster(own.data);
   const port = Number(
     /"-p" "(\d+)"/.exec(readFileSync(join(own.data, 'postgres/cluster/postmaster.opts'), 'utf8'))?.[1],
@@ -41,6 +50,4 @@ test('PostgreSQL stops while traffic flows: the page says so, frames are kept an
   await expect(logRows(page, 'not stored yet')).toHaveCount(0);
   const frames = (await (await page.request.get(`${own.address}/api/v1/frames`)).json()) as unknown[];
   expect(frames).toHaveLength(21);
-  await peer.close();
-  await own.stopAndForget();
 });

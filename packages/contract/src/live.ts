@@ -24,7 +24,6 @@ interface LiveData {
   frame: FrameRecord;
   /** ids of frames that the database has now. */
   stored: readonly string[];
-  station: StationView;
   link: LinkView;
   'link-removed': { readonly id: string };
   lock: LockView;

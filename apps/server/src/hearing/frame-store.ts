@@ -22,7 +22,7 @@ export class FrameStore {
   dropped = 0;
   private waiting: FrameRecord[] = [];
   private timer: NodeJS.Timeout | undefined;
-  private running: Promise<void> | undefined;
+  private running: Promise<boolean> | undefined;
   private readonly partitions = new Partitions();
 
   constructor(
@@ -57,25 +57,29 @@ export class FrameStore {
       this.timer = undefined;
       this.running = this.drain().finally(() => {
         this.running = undefined;
-        if (this.waiting.length > 0) this.schedule(RETRY_EVERY_MS);
+      });
+      void this.running.then((allWritten) => {
+        if (this.waiting.length > 0) this.schedule(allWritten ? FLUSH_EVERY_MS : RETRY_EVERY_MS);
       });
     }, ms);
   }
 
-  private async drain(): Promise<void> {
+  /** False when the database did not take it. */
+  private async drain(): Promise<boolean> {
     while (this.waiting.length > 0) {
       const batch = this.waiting.slice(0, LARGEST_BATCH);
       try {
         await this.write(batch);
       } catch {
         this.partitions.forget();
-        return;
+        return false;
       }
       // Frames may have been dropped from the front while this batch was on its way.
       const written = new Set(batch);
       this.waiting = this.waiting.filter((frame) => !written.has(frame));
       await this.host.stored(batch);
     }
+    return true;
   }
 
   private async write(batch: readonly FrameRecord[]): Promise<void> {

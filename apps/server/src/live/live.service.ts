@@ -29,16 +29,18 @@ export class LiveService {
 
   publish(payload: LivePayload): void {
     const event = { ...payload, seq: ++this.seq, epoch: this.epoch } as LiveEvent;
-    this.kept.push(event);
-    if (this.kept.length > KEPT) this.kept.splice(0, this.kept.length - KEPT);
+    // A ring by number: the event that leaves is the one that the new one overwrites.
+    this.kept[this.seq % KEPT] = event;
     for (const listener of this.listeners) listener(event);
   }
 
   /** What a page needs that saw everything up to `since` of `epoch`: the events after it, or a snapshot. */
   catchUp(epoch: string | null, since: number): LiveEvent[] {
-    const first = this.kept[0]?.seq ?? this.seq + 1;
-    if (epoch === this.epoch && since <= this.seq && since >= first - 1)
-      return this.kept.filter((event) => event.seq > since);
+    if (epoch === this.epoch && since <= this.seq && since >= this.seq - KEPT)
+      return Array.from(
+        { length: this.seq - since },
+        (_, i) => this.kept[(since + 1 + i) % KEPT] as LiveEvent,
+      );
     return [{ kind: 'snapshot', seq: this.seq, epoch: this.epoch, data: this.snapshot() }];
   }
 

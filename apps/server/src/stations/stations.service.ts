@@ -35,7 +35,6 @@ export class StationsService implements OnModuleInit {
     this.known.set(name, station);
     if (this.known.size > MOST_KNOWN) this.known.delete(this.known.keys().next().value as string);
     if (write) this.changed.add(name);
-    this.live.publish({ kind: 'station', data: station });
   }
 
   /** Writes what changed since the last call, within the caller's transaction. Returns how to take it as unwritten again. */

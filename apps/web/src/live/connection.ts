@@ -2,8 +2,8 @@ import type { LiveEvent } from '@mistpeak/contract/live';
 import { applyEvents, setConnection } from './store';
 
 const RETRY_MS = [500, 1000, 2000, 5000] as const;
-/** A hidden page gets no animation frames; it folds this often. */
-const HIDDEN_FOLD_MS = 250;
+/** A busy channel is drawn at most this often: each drawing of log, lanes and list costs tens of milliseconds. */
+const FOLD_EVERY_MS = 80;
 
 /** Follows the server's event stream for the life of the page, resuming after the last event seen. */
 export function followLive(): void {
@@ -12,9 +12,11 @@ export function followLive(): void {
   let attempt = 0;
   const waiting: LiveEvent[] = [];
   let isScheduled = false;
+  let foldedAtMs = 0;
 
   const foldWaiting = (): void => {
     isScheduled = false;
+    foldedAtMs = performance.now();
     applyEvents(waiting.splice(0));
   };
   const take = (event: LiveEvent): void => {
@@ -23,8 +25,7 @@ export function followLive(): void {
     waiting.push(event);
     if (isScheduled) return;
     isScheduled = true;
-    if (document.hidden) setTimeout(foldWaiting, HIDDEN_FOLD_MS);
-    else requestAnimationFrame(foldWaiting);
+    setTimeout(foldWaiting, Math.max(0, foldedAtMs + FOLD_EVERY_MS - performance.now()));
   };
   const connect = (): void => {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';

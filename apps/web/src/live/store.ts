@@ -1,4 +1,6 @@
 import { create } from 'zustand';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { hear, stationName } from '@mistpeak/core/stations/station';
 import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { HealthView } from '@mistpeak/contract/health';
@@ -6,6 +8,7 @@ import type { LinkView, LockView, TallyView } from '@mistpeak/contract/link';
 import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
+import { readRecord } from './views';
 
 const SHOWN_FRAMES = 400;
 
@@ -57,11 +60,13 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
     case 'snapshot':
       return { ...state, ...fromSnapshot(event.data) };
     case 'frame':
-      return { ...state, frames: [...state.frames, event.data].slice(-SHOWN_FRAMES) };
+      return {
+        ...state,
+        frames: [...state.frames, event.data].slice(-SHOWN_FRAMES),
+        stations: withHeard(state.stations, event.data),
+      };
     case 'stored':
       return { ...state, frames: markStored(state.frames, event.data) };
-    case 'station':
-      return { ...state, stations: withEntry(state.stations, event.data.name, event.data) };
     case 'link':
       return { ...state, links: replaceById(state.links, event.data) };
     case 'link-removed':
@@ -103,6 +108,15 @@ function withEntry<Value>(
   value: Value,
 ): ReadonlyMap<string, Value> {
   return new Map(map).set(key, value);
+}
+
+/** The same fold that the server keeps, so that a frame need not be followed by its station. */
+function withHeard(stations: LiveState['stations'], record: FrameRecord): LiveState['stations'] {
+  const { view } = readRecord(record);
+  if (record.direction === 'sent' || isMalformed(view)) return stations;
+  const heard = { frame: view.frame, report: view.report, heardAtMs: record.atMs, frameId: record.id };
+  const name = stationName(heard);
+  return withEntry(stations, name, hear(stations.get(name), heard));
 }
 
 function replaceById<Item extends { readonly id: string }>(

@@ -48,7 +48,7 @@ function RailLink({ page }: { page: Page }) {
     <NavLink
       to={page.path}
       className={({ isActive }) =>
-        `flex px-4.5 py-1 text-[14.5px] hover:text-railhi ${isActive ? 'text-railhi shadow-[inset_3px_0_var(--provedfill)]' : ''}`
+        `flex px-4.5 py-1 text-[14.5px] hover:text-railhi ${isActive ? 'bg-[linear-gradient(90deg,color-mix(in_srgb,var(--provedfill)_30%,transparent),transparent)] text-railhi shadow-[inset_3px_0_var(--provedfill)]' : ''}`
       }
     >
       {page.label}

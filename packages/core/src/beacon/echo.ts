@@ -34,6 +34,8 @@ export function hearEcho(
   frame: Ax25Frame,
   heardAtMs: number,
 ): [readonly Awaited[], Echo | undefined] {
+  // Nearly always nothing is awaited: the key is not worth making then.
+  if (awaited.length === 0) return [awaited, undefined];
   const key = duplicateKey(frame);
   const sent = awaited.findLast((one) => one.key === key && heardAtMs - one.sentAtMs < ECHO_WINDOW_MS);
   if (!sent) return [awaited, undefined];

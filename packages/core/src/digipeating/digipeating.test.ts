@@ -105,7 +105,7 @@ describe('a path that an operator types', () => {
 describe('a received path in words', () => {
   it.each([
     ['WIDE1-1,WIDE2-1', 0, 'Heard direct. 2 hops are left.'],
-    ['QH1ANR,WIDE1*,WIDE2-1', 1, 'Not heard direct: QH1ANR repeated it. one hop is left.'],
+    ['QH1ANR,WIDE1*,WIDE2-1', 1, 'Not heard direct: QH1ANR repeated it. One hop is left.'],
     ['QH1ANR,QH1TOP,WIDE2*', 2, 'Not heard direct: QH1ANR and then QH1TOP repeated it. No hop is left.'],
     ['WIDE2*', 1, 'Repeated at least once, by nobody who signed. No hop is left.'],
   ])('%s', (path, hops, summary) => {
@@ -118,7 +118,7 @@ describe('a received path in words', () => {
     expect(explainPath(path).entries.map(({ meaning }) => meaning)).toEqual([
       'repeated it',
       'used up by QH1ANR',
-      'one hop is left of 2',
+      '1 of 2 hops left',
       'an obsolete alias: hardly anyone serves it',
       'tells of the internet, not of a repeater',
     ]);

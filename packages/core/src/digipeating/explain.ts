@@ -40,15 +40,13 @@ function meaningOf(path: readonly PathHop[], i: number): string {
   if (!alias) return used ? 'repeated it' : 'is asked by name, and has not repeated it yet';
   const by = path[i - 1];
   if (used) return by && isRepeater(by) ? `used up by ${by.call}` : 'used up, nobody signed for it';
-  const taken = alias.n - alias.left;
-  return `${countHops(alias.left)} left${taken > 0 ? ` of ${alias.n}` : ''}`;
+  return `${alias.left} of ${alias.n} ${alias.n === 1 ? 'hop' : 'hops'} left`;
 }
 
 function summarise(path: readonly PathHop[], repeaters: readonly string[], untraced: boolean): string {
   const asked = path.filter((hop) => !hop.used);
   const left = asked.reduce((sum, { call }) => sum + (readWideAlias(call)?.left ?? 1), 0);
-  const rest =
-    left > 0 ? `${countHops(left)} left.` : path.length > 0 ? 'No hop is left.' : 'It asked for no repeat.';
+  const rest = left > 0 ? countHops(left) : path.length > 0 ? 'No hop is left.' : 'It asked for no repeat.';
   if (untraced) return `Repeated at least once, by nobody who signed. ${rest}`;
   if (repeaters.length === 0) return `Heard direct. ${rest}`;
   const named =
@@ -59,5 +57,5 @@ function summarise(path: readonly PathHop[], repeaters: readonly string[], untra
 }
 
 function countHops(count: number): string {
-  return count === 1 ? 'one hop is' : `${count} hops are`;
+  return count === 1 ? 'One hop is left.' : `${count} hops are left.`;
 }

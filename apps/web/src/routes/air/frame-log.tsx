@@ -1,4 +1,4 @@
-import { useDeferredValue, useState, type KeyboardEvent } from 'react';
+import { memo, useDeferredValue, useState, type KeyboardEvent } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
 import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
@@ -74,7 +74,8 @@ function moveFocus(event: KeyboardEvent<HTMLOListElement>): void {
   button.focus();
 }
 
-function LogRow({
+/** Drawn again only when its own frame changes: a busy channel adds a row, it does not redraw two hundred. */
+const LogRow = memo(function LogRow({
   record,
   operator,
   isSelected,
@@ -88,7 +89,8 @@ function LogRow({
   const { view } = readRecord(record);
   const isOwn = !isMalformed(view) && callWithoutSsid(view.frame.source) === operator.call;
   return (
-    <li>
+    // A row out of sight costs neither layout nor paint.
+    <li className="[contain-intrinsic-size:auto_26px] [content-visibility:auto]">
       <button
         type="button"
         onClick={() => select(record.id)}
@@ -116,7 +118,7 @@ function LogRow({
       </button>
     </li>
   );
-}
+});
 
 function Tag({ children }: { children: string }) {
   return <span className="mr-2 rounded-[3px] bg-provedfill px-1.5 font-[600] text-onproved">{children}</span>;

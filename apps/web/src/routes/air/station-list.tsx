@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { ToggleGroup } from 'radix-ui';
 import { describeWeather } from '@mistpeak/core/aprs/describe';
 import { symbolName } from '@mistpeak/core/aprs/symbols';
@@ -82,7 +82,7 @@ export function StationList({
             operator={operator}
             nowMs={nowMs}
             isSelected={isShown(frames, selected, station)}
-            select={() => select(station.frameId)}
+            select={select}
           />
         ))}
       </ul>
@@ -99,14 +99,14 @@ function isShown(
   return selected !== undefined && station.frameId === selected && frames.some(({ id }) => id === selected);
 }
 
-function StationRow({
+const StationRow = memo(function StationRow({
   station,
   way,
   operator,
   nowMs,
   isSelected,
   select,
-}: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: () => void }) {
+}: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: (id: string) => void }) {
   const ageMs = nowMs - station.heardAtMs;
   const isOld = ageMs > THERE_MS;
   const how = station.hops === 0 ? 'direct' : station.hops === 1 ? '1 hop' : `${station.hops} hops`;
@@ -114,7 +114,7 @@ function StationRow({
     <li className="border-t border-line">
       <button
         type="button"
-        onClick={select}
+        onClick={() => select(station.frameId)}
         aria-pressed={isSelected}
         className={`grid w-full grid-cols-[38px_1fr_auto] gap-x-2.5 px-5 py-2 text-left ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-raise'} ${isOld ? 'text-ink3' : ''}`}
       >
@@ -135,7 +135,7 @@ function StationRow({
       </button>
     </li>
   );
-}
+});
 
 function about(station: StationView, { units }: OperatorView): string {
   if (station.weather) return describeWeather(station.weather, units);
@@ -143,8 +143,15 @@ function about(station: StationView, { units }: OperatorView): string {
   return station.symbol ? symbolName(station.symbol) : 'no comment';
 }
 
+/** A station's way is reckoned once for each of its positions. */
+const placed = new WeakMap<StationView, { operator: OperatorView; placed: Placed }>();
+
 function place(station: StationView, operator: OperatorView): Placed {
-  return { station, way: station.position ? wayTo(operator, station.position) : undefined };
+  const known = placed.get(station);
+  if (known?.operator === operator) return known.placed;
+  const fresh = { station, way: station.position ? wayTo(operator, station.position) : undefined };
+  placed.set(station, { operator, placed: fresh });
+  return fresh;
 }
 
 function byDistance(a: Placed, b: Placed): number {

@@ -1,0 +1,25 @@
+import { drawnBenchmark } from './drawn.js';
+import { ingestBenchmark } from './ingest.js';
+import { kissBenchmark } from './kiss.js';
+
+/** Figures as ratios against a reference measured in the same run; nothing here is a timed test. */
+const BENCHMARKS: Record<string, () => Promise<void> | void> = {
+  kiss: kissBenchmark,
+  ingest: ingestBenchmark,
+  drawn: drawnBenchmark,
+};
+
+const names = process.argv.slice(2);
+const unknown = names.filter((name) => !Object.hasOwn(BENCHMARKS, name));
+if (unknown.length > 0) {
+  console.error(
+    `There is no benchmark ${unknown.join(', ')}; there are: ${Object.keys(BENCHMARKS).join(', ')}`,
+  );
+  process.exit(2);
+}
+for (const [name, run] of Object.entries(BENCHMARKS)) {
+  if (names.length > 0 && !names.includes(name)) continue;
+  console.log(`\n${name}`);
+  await run();
+}
+process.exit(0);

@@ -1,0 +1,73 @@
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type Server, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Child } from '../apps/launcher/src/child.js';
+import { Cluster } from '../apps/launcher/src/cluster.js';
+import { startServer } from '../apps/launcher/src/run.js';
+
+/** The built server on a real, durable database, linked to a peer that the benchmark plays. */
+export class Station {
+  private constructor(
+    readonly address: string,
+    readonly databaseUrl: string,
+    readonly peer: Socket,
+    private readonly parts: { cluster: Cluster; server: Child; tnc: Server; folder: string },
+  ) {}
+
+  static async up(): Promise<Station> {
+    const folder = mkdtempSync(join(tmpdir(), 'mistpeak-benchmark-'));
+    chmodSync(folder, 0o755);
+    const cluster = new Cluster(folder);
+    const databaseUrl = await cluster.start();
+    const server = await startServer(databaseUrl, 0);
+    const address = `http://127.0.0.1:${server.port}`;
+    const tnc = createServer();
+    await new Promise<void>((resolve) => tnc.listen(0, '127.0.0.1', resolve));
+    const connected = new Promise<Socket>((resolve) => tnc.once('connection', resolve));
+    const { port } = tnc.address() as { port: number };
+    await ask(address, 'PUT', '/operator', OPERATOR);
+    const { id } = await ask<{ id: string }>(address, 'POST', '/links', { ...LINK, port });
+    await ask(address, 'POST', `/links/${id}/open`);
+    const peer = await connected;
+    peer.setNoDelay(true);
+    peer.resume();
+    return new Station(address, databaseUrl, peer, { cluster, server, tnc, folder });
+  }
+
+  async down(): Promise<void> {
+    const { cluster, server, tnc, folder } = this.parts;
+    await server.stop();
+    this.peer.destroy();
+    tnc.close();
+    cluster.remove();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+const OPERATOR = {
+  call: '1X9TST',
+  region: 'europe-africa',
+  units: 'metric',
+  coordinates: 'decimal',
+  latitude: '29.6 S',
+  longitude: '11.4 W',
+};
+const LINK = {
+  name: 'benchmark',
+  kind: 'network',
+  host: '127.0.0.1',
+  airRate: 1200,
+  txDelayMs: 300,
+  persistence: 0.25,
+  slotTimeMs: 100,
+  txTailMs: 30,
+};
+
+async function ask<Answer>(address: string, method: string, path: string, body?: unknown): Promise<Answer> {
+  const json =
+    body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
+  const answer = await fetch(`${address}/api/v1${path}`, { method, ...json });
+  if (!answer.ok) throw new Error(`${method} ${path}: ${await answer.text()}`);
+  return (await answer.json()) as Answer;
+}
