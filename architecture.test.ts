@@ -92,7 +92,8 @@ describe.each(Object.entries(ARROWS))('%s', (place, allowed) => {
 
 describe('apps/server modules', () => {
   const files = sources('apps/server/src').filter(
-    ({ path }) => path.split(sep).length > 4 && !path.endsWith('.test.ts'),
+    ({ path }) =>
+      path.split(sep).length > 4 && !path.endsWith('.test.ts') && !path.includes(`${sep}testing${sep}`),
   );
 
   it.each(Object.entries(SERVER_ARROWS))('%s imports only along its arrows', (room, allowed) => {

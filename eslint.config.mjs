@@ -3,7 +3,16 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', 'test-results/**', 'playwright-report/**'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      'data/**',
+      '**/*.mjs',
+      'test-results/**',
+      'playwright-report/**',
+    ],
+  },
   js.configs.recommended,
   ...tseslint.configs.recommendedTypeChecked,
   {
@@ -15,6 +24,7 @@ export default tseslint.config(
         'error',
         { allowNumber: true, allowBoolean: true },
       ],
+      '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true, varsIgnorePattern: '^_' }],
       'max-lines': ['error', { max: 400, skipBlankLines: true }],
       'no-control-regex': 'off',
     },
@@ -23,18 +33,12 @@ export default tseslint.config(
   { files: ['apps/server/**/*.ts'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },
   { files: ['apps/web/**/*.tsx', 'apps/web/**/*.ts'], ...hooks.configs.flat['recommended-latest'] },
   {
-    files: ['**/*.mjs', '**/*.js'],
-    ...tseslint.configs.disableTypeChecked,
-    languageOptions: {
-      globals: { process: 'readonly', console: 'readonly', Buffer: 'readonly', setTimeout: 'readonly' },
-    },
-  },
-  {
     files: ['**/*.test.ts', 'e2e/**/*.ts'],
     rules: {
       '@typescript-eslint/no-unsafe-assignment': 'off',
       '@typescript-eslint/no-unsafe-member-access': 'off',
       '@typescript-eslint/no-unsafe-argument': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
     },
   },
 );

@@ -7,7 +7,7 @@ const STOP_LIMIT_MS = 10_000;
 export interface Child {
   readonly port: number;
   readonly process: ChildProcess;
-  stop(): Promise<void>;
+  readonly stop: () => Promise<void>;
 }
 
 /** Starts a script in a process group of its own, so that Ctrl-C reaches only the launcher, which stops all in order. */

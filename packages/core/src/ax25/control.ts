@@ -60,7 +60,7 @@ export function decodeControl(
   const first = octets[at];
   if (first === undefined) return malformed('the control field is missing', at);
   if ((first & 3) === 3) {
-    const kind = unnumberedByCode.get((first & ~POLL_FINAL) as never);
+    const kind = unnumberedByCode.get(first & ~POLL_FINAL);
     if (!kind) return malformed(`control field ${first.toString(16)} has no meaning in AX.25`, at);
     return { control: { kind, pf: (first & POLL_FINAL) !== 0 }, length: 1 };
   }
@@ -71,7 +71,7 @@ function numbered8(first: number, at: number): { control: Control; length: numbe
   const pf = (first & POLL_FINAL) !== 0;
   const nr = first >> 5;
   if ((first & 1) === 0) return { control: { kind: 'I', pf, ns: (first >> 1) & 7, nr }, length: 1 };
-  const kind = supervisoryByCode.get((first & 0x0f) as never);
+  const kind = supervisoryByCode.get(first & 0x0f);
   if (!kind) return malformed(`control field ${first.toString(16)} has no meaning in AX.25`, at);
   return { control: { kind, pf, nr }, length: 1 };
 }

@@ -25,8 +25,8 @@ describe('KISS on the wire', () => {
     ['FEND and FESC escaped', data(hex('c0db')), 'c000dbdcdbddc0'],
     // arithmetic: the type octet of port 12, data, is C0 itself and must be escaped
     ['port 12, data', data(hex('c0db'), 12), 'c0dbdcdbdcdbddc0'],
-    ['return', { command: 'return' } as KissFrame, 'c0ffc0'],
-    ['TXDELAY 300 ms', { port: 0, command: 'txdelay', value: 30 } as KissFrame, 'c0011ec0'],
+    ['return', { command: 'return' }, 'c0ffc0'],
+    ['TXDELAY 300 ms', { port: 0, command: 'txdelay', value: 30 }, 'c0011ec0'],
   ])('%s', (_, frame, wire) => {
     expect(toHex(encodeKiss(frame))).toBe(wire);
     expect(decodeAll(hex(wire))).toEqual([frame]);
