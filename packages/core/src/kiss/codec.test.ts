@@ -17,7 +17,7 @@ const data = (payload: Uint8Array, port = 0): KissFrame => ({ port, command: 'da
 
 // from: Chepponis & Karn, "The KISS TNC", 1987
 describe('KISS on the wire', () => {
-  it.each([
+  it.each<[string, KissFrame, string]>([
     // the paper's example: the characters TEST on port 0, then on port 5
     ['TEST on port 0', data(hex('54455354')), 'c00054455354c0'],
     ['Hello on port 5', data(hex('48656c6c6f'), 5), 'c05048656c6c6fc0'],
