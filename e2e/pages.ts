@@ -11,17 +11,16 @@ export async function begin(page: Page, address: string): Promise<void> {
   await page.getByLabel('Latitude').fill('29.632 S');
   await page.getByLabel('Longitude').fill('11.405 W');
   await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByRole('heading', { name: 'Log' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible();
 }
 
-export async function goTo(page: Page, name: 'TNC' | 'Beacon' | 'Air'): Promise<void> {
+export async function goTo(page: Page, name: 'Bench' | 'TNC' | 'Beacon' | 'Air'): Promise<void> {
   await page.getByRole('navigation', { name: 'Pages' }).getByRole('link', { name }).first().click();
 }
 
 export async function addNetworkLink(page: Page, name: string, port: number): Promise<void> {
   await goTo(page, 'TNC');
-  if (await page.getByRole('button', { name: 'Add a link' }).isVisible())
-    await page.getByRole('button', { name: 'Add a link' }).click();
+  await page.getByRole('button', { name: 'Add a link' }).click();
   await page.getByLabel('Name').fill(name);
   await page.getByLabel('Port', { exact: true }).fill(String(port));
   await page.getByRole('button', { name: 'Add and open the link' }).click();

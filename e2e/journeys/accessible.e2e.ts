@@ -25,7 +25,7 @@ for (const light of ['day', 'dusk', 'red']) {
     test(`every screen in the ${light} light at the ${name}`, async ({ page }) => {
       await page.setViewportSize(viewport);
       await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
-      await page.goto(demo.address);
+      await page.goto(`${demo.address}/air`);
       await logRows(page, 'QH').first().getByRole('button').click({ timeout: 40_000 });
       await expectNothingFound(page);
       await goTo(page, 'Beacon');
@@ -45,7 +45,7 @@ for (const light of ['day', 'dusk', 'red']) {
 }
 
 test('the keyboard alone reaches a frame and the lock', async ({ page }) => {
-  await page.goto(demo.address);
+  await page.goto(`${demo.address}/air`);
   await logRows(page, 'QH').first().getByRole('button').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');

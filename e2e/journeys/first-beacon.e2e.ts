@@ -7,7 +7,7 @@ test.beforeAll(async () => (demo = await Running.start('demo')));
 test.afterAll(() => demo.stopAndForget());
 
 test('from a fresh database to "repeated by", and it is there after a restart', async ({ page }) => {
-  await page.goto(demo.address);
+  await page.goto(`${demo.address}/air`);
   await expect(page.getByText('144.800')).toBeVisible();
   await expect(logRows(page, 'QH7CTC-9').first()).toBeVisible({ timeout: 40_000 });
 

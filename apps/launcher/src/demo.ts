@@ -16,6 +16,15 @@ const OPERATOR = {
   longitude: '11.4050 W',
 };
 
+/** The chain that the demo opens with. */
+const CHAIN = {
+  purpose: 'beacon',
+  radio: 'FM mobile, 25 W',
+  cable: '6-pin data cable',
+  host: 'Base hut computer',
+  isMoving: false,
+};
+
 export function readMemory(data: string): DemoMemory {
   const file = join(data, 'demo.json');
   return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as DemoMemory) : { tncPort: 0 };
@@ -27,7 +36,7 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
   const { operator } = (await call('GET', '/operator')) as { operator: unknown };
   if (!operator) await call('PUT', '/operator', OPERATOR);
   const settings = {
-    name: 'USB packet modem (stand-in)',
+    name: 'USB packet modem',
     kind: 'network',
     host: '127.0.0.1',
     port: tncPort,
@@ -43,6 +52,7 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
   let linkId = known?.id;
   if (!known && memory.linkId === undefined) {
     linkId = ((await call('POST', '/links', settings)) as { id: string }).id;
+    await call('PUT', `/links/${linkId}/chain`, CHAIN);
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });

@@ -3,6 +3,9 @@ import { ServeStaticModule } from '@nestjs/serve-static';
 import { BeaconEntity } from './beacon/beacon.entity.js';
 import { Beacon1700000006000 } from './beacon/beacon.migration.js';
 import { BeaconModule } from './beacon/beacon.module.js';
+import { ChainEntity } from './chain/chain.entity.js';
+import { Chain1700000007000 } from './chain/chain.migration.js';
+import { ChainModule } from './chain/chain.module.js';
 import type { Configuration } from './configuration.js';
 import { ConfigurationModule } from './configuration.module.js';
 import { DatabaseModule } from './database/database.module.js';
@@ -16,13 +19,12 @@ import { LiveModule } from './live/live.module.js';
 import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
 import { Operator1700000001000 } from './operator/operator.migration.js';
 import { OperatorModule } from './operator/operator.module.js';
+import { EvidenceEntity } from './proof/evidence.entity.js';
+import { Proof1700000002500 } from './proof/proof.migration.js';
+import { ProofModule } from './proof/proof.module.js';
 import { Stations1700000005000 } from './stations/stations.migration.js';
 import { StationsModule } from './stations/stations.module.js';
-import {
-  EvidenceEntity,
-  TransmissionEntity,
-  TransmitLockEntity,
-} from './transmitting/transmitting.entity.js';
+import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
 import { TransmittingModule } from './transmitting/transmitting.module.js';
 
@@ -34,14 +36,17 @@ const ENTITIES = [
   TransmissionEntity,
   EvidenceEntity,
   BeaconEntity,
+  ChainEntity,
 ];
 const MIGRATIONS = [
   Operator1700000001000,
   Links1700000002000,
+  Proof1700000002500,
   Transmitting1700000003000,
   Hearing1700000004000,
   Stations1700000005000,
   Beacon1700000006000,
+  Chain1700000007000,
 ];
 
 @Module({})
@@ -64,7 +69,9 @@ export class AppModule {
         DatabaseModule.with(ENTITIES, MIGRATIONS),
         LiveModule,
         OperatorModule,
+        ProofModule,
         LinksModule,
+        ChainModule,
         TransmittingModule,
         StationsModule,
         HearingModule,

@@ -1,20 +1,23 @@
 import type { ComponentType } from 'react';
 import { AirPage } from './routes/air/air-page';
 import { BeaconPage } from './routes/beacon/beacon-page';
+import { BenchPage } from './routes/bench/bench-page';
 import { TncPage } from './routes/tnc/tnc-page';
 
 export interface Page {
   readonly path: string;
   readonly label: string;
-  readonly group: 'Prepare' | 'Tune' | 'Operate' | 'Keep';
+  /** The Bench stands before the groups. */
+  readonly group?: 'Prepare' | 'Tune' | 'Operate' | 'Keep';
   readonly page: ComponentType;
 }
 
 /** Every page in working order: the router and the menu are made of this one list. */
 export const PAGES: readonly Page[] = [
+  { path: '/bench', label: 'Bench', page: BenchPage },
   { path: '/tnc', label: 'TNC', group: 'Prepare', page: TncPage },
   { path: '/beacon', label: 'Beacon', group: 'Tune', page: BeaconPage },
   { path: '/air', label: 'Air', group: 'Operate', page: AirPage },
 ];
 
-export const HOME_PATH = '/air';
+export const HOME_PATH = '/bench';

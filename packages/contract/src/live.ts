@@ -1,14 +1,18 @@
 import type { BeaconSettings, TransmissionView } from './beacon.js';
+import type { ChainView } from './chain.js';
 import type { FrameRecord } from './frame.js';
 import type { HealthView } from './health.js';
 import type { LinkView, LockView, TallyView } from './link.js';
 import type { OperatorView } from './operator.js';
+import type { EvidenceView } from './proof.js';
 import type { StationView } from './station.js';
 
 /** What a page shows, whole: sent first, and again when a page was away too long to catch up. */
 export interface Snapshot {
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
+  readonly chains: readonly ChainView[];
+  readonly evidence: readonly EvidenceView[];
   readonly locks: readonly LockView[];
   readonly tallies: readonly TallyView[];
   readonly frames: readonly FrameRecord[];
@@ -26,6 +30,8 @@ interface LiveData {
   stored: readonly string[];
   link: LinkView;
   'link-removed': { readonly id: string };
+  chain: ChainView;
+  evidence: EvidenceView;
   lock: LockView;
   tally: TallyView;
   transmission: TransmissionView;

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { ProofModule } from '../proof/proof.module.js';
 import { LinksModule } from '../links/links.module.js';
 import { StationsModule } from '../stations/stations.module.js';
 import { TransmittingModule } from '../transmitting/transmitting.module.js';
@@ -6,7 +7,7 @@ import { HearingController } from './hearing.controller.js';
 import { HearingService } from './hearing.service.js';
 
 @Module({
-  imports: [LinksModule, TransmittingModule, StationsModule],
+  imports: [ProofModule, LinksModule, TransmittingModule, StationsModule],
   controllers: [HearingController],
   providers: [HearingService],
   exports: [HearingService],

@@ -14,6 +14,7 @@ import { NOT_APRS, NOT_AX25, type FrameRecord, type Trouble } from '@mistpeak/co
 import { DatabaseSession } from '../database/session.js';
 import { LinksService, type Received } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
+import { ProofService } from '../proof/proof.service.js';
 import { StationsService } from '../stations/stations.service.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
 import { FrameStore } from './frame-store.js';
@@ -44,6 +45,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     private readonly transmitting: TransmittingService,
     private readonly stations: StationsService,
     private readonly live: LiveService,
+    private readonly proof: ProofService,
   ) {
     this.store = new FrameStore(dataSource, {
       alongside: (manager) => this.stations.store(manager),
@@ -93,6 +95,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
         direction: 'heard',
         trouble: event.reason,
       });
+    else this.proveTalking(linkId, event.atMs, event.kind);
     if (event.kind === 'frame') this.hear(linkId, event.atMs, event.port, event.raw);
   }
 
@@ -102,10 +105,18 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     const trouble = isFrame ? (view.report?.type === 'unknown' ? NOT_APRS : undefined) : NOT_AX25;
     const record = this.record({ linkId, atMs, raw, port, direction: 'heard', trouble });
     if (!isFrame) return;
+    const words = `${view.frame.source} heard`;
+    void this.proof.record({ linkId, rung: 'packet decoded', atMs, kind: 'frame', words, raw });
     this.hearStation(view, record);
     void this.transmitting
       .hearEcho(linkId, view.frame, raw, atMs)
       .catch((error: unknown) => this.log.error(error));
+  }
+
+  /** A valid KISS frame, or the stand-in's own word. */
+  private proveTalking(linkId: string, atMs: number, kind: 'frame' | 'stand-in' | 'hardware'): void {
+    const words = kind === 'stand-in' ? 'the far end says that it is a stand-in' : 'a KISS frame arrived';
+    void this.proof.record({ linkId, rung: 'TNC talks', atMs, kind: 'link', words });
   }
 
   private hearStation({ frame, report }: FrameView, { atMs, id }: FrameRecord, write = true): void {

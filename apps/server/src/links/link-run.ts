@@ -17,6 +17,7 @@ export interface LinkRunHost {
   readonly clock: Clock;
   readonly dice: () => number;
   readonly openWire: typeof openWire;
+  opened(): void;
   received(event: LinkEvent): void;
   changed(): void;
 }
@@ -98,6 +99,7 @@ export class LinkRun {
       this.standIn = false;
       this.openedAtMs = this.host.clock.nowMs();
       this.life.dispatch({ kind: 'opened' });
+      this.host.opened();
       await this.sendParameters();
       await this.receive(this.wire, opening.signal);
     } catch (error) {

@@ -14,6 +14,7 @@ import type { LinkEvent } from '@mistpeak/link/frame-link';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DatabaseSession } from '../database/session.js';
 import { LiveService } from '../live/live.service.js';
+import { ProofService } from '../proof/proof.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { LinkEntity } from './link.entity.js';
 import { LinkRun } from './link-run.js';
@@ -46,6 +47,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly database: DatabaseSession,
     private readonly live: LiveService,
+    private readonly proof: ProofService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -137,6 +139,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
         clock: this.clock,
         dice: Math.random,
         openWire,
+        opened: () => void this.provePortOpen(known.row),
         received: (event) => this.received.push({ linkId: row.id, event }),
         changed: () => this.publish(known),
       },
@@ -145,6 +148,17 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     const known: Known = { row, run, heldElsewhere: false };
     this.known.set(row.id, known);
     return known;
+  }
+
+  private provePortOpen({ id, kind, host, port, device, speed }: LinkEntity): Promise<void> {
+    const words = kind === 'network' ? `${host}:${port} opened` : `${device} opened at ${speed} Bd`;
+    return this.proof.record({
+      linkId: id,
+      rung: 'port open',
+      atMs: this.clock.nowMs(),
+      kind: 'link',
+      words,
+    });
   }
 
   private async takeUp(known: Known): Promise<void> {

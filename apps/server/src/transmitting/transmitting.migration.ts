@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** What the operator armed and sent, and the proof that came of it: no replay rebuilds these, no retention drops them. */
+/** What the operator armed and sent: no replay rebuilds these, no retention drops them. */
 export class Transmitting1700000003000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`
@@ -24,23 +24,9 @@ export class Transmitting1700000003000 implements MigrationInterface {
         echoes jsonb NOT NULL DEFAULT '[]'
       )`);
     await runner.query('CREATE INDEX transmission_queued_at ON transmission (queued_at)');
-    await runner.query(`
-      CREATE TABLE evidence (
-        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
-        chain_id uuid,
-        link_id uuid NOT NULL,
-        rung text NOT NULL,
-        at timestamptz(3) NOT NULL,
-        kind text NOT NULL,
-        raw bytea,
-        figures jsonb NOT NULL DEFAULT '{}',
-        words text NOT NULL
-      )`);
-    await runner.query('CREATE INDEX evidence_rung ON evidence (link_id, rung, at)');
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    for (const table of ['evidence', 'transmission', 'transmit_lock'])
-      await runner.query(`DROP TABLE ${table}`);
+    for (const table of ['transmission', 'transmit_lock']) await runner.query(`DROP TABLE ${table}`);
   }
 }

@@ -12,7 +12,8 @@ import { CLOCK } from '../adapters/system-clock.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
-import { EvidenceEntity, TransmissionEntity } from './transmitting.entity.js';
+import { ProofService } from '../proof/proof.service.js';
+import { TransmissionEntity } from './transmitting.entity.js';
 import { LockService } from './lock.service.js';
 
 const SHOWN = 50;
@@ -37,12 +38,12 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
 
   constructor(
     @InjectRepository(TransmissionEntity) private readonly rows: Repository<TransmissionEntity>,
-    @InjectRepository(EvidenceEntity) private readonly evidence: Repository<EvidenceEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly links: LinksService,
     private readonly lock: LockService,
     private readonly live: LiveService,
     private readonly deferred: DeferredWrites,
+    private readonly proof: ProofService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -98,7 +99,14 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     const seconds = (afterMs / 1000).toFixed(1);
     const words = by ? `repeated by ${by} after ${seconds} s` : `heard back unrepeated after ${seconds} s`;
     await this.deferred.write(() => this.rows.update(row.id, { echoes: row.echoes }));
-    await this.prove(linkId, by ? 'repeated' : 'keyed', raw, heardAtMs, words, { by, afterMs });
+    await this.proof.record({
+      linkId,
+      rung: by ? 'repeated' : 'keyed',
+      atMs: heardAtMs,
+      kind: 'frame',
+      words,
+      raw,
+    });
   }
 
   private async hand(row: TransmissionEntity, frame: Ax25Frame): Promise<void> {
@@ -132,7 +140,15 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     const { id, linkId, raw, handedAt } = row;
     await this.deferred.write(() => this.rows.update(id, { state: 'handed', handedAt }));
     await this.deferred.write(() => this.lock.touch(linkId));
-    await this.prove(linkId, 'handed to the TNC', raw, handedAt?.getTime() ?? 0, 'own frame written', {});
+    const words = `${row.source}, ${row.raw.length} octets written`;
+    await this.proof.record({
+      linkId,
+      rung: 'handed to the TNC',
+      atMs: handedAt?.getTime() ?? 0,
+      kind: 'frame',
+      words,
+      raw,
+    });
   }
 
   /** One frame after another: the TNC listens before it sends, we do not fill its buffer. */
@@ -146,18 +162,6 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
       .sort((a, b) => b.queuedAt.getTime() - a.queuedAt.getTime())
       .slice(0, SHOWN);
     this.live.publish({ kind: 'transmission', data: viewOf(row) });
-  }
-
-  private async prove(
-    linkId: string,
-    rung: string,
-    raw: Uint8Array,
-    atMs: number,
-    words: string,
-    figures: Record<string, unknown>,
-  ): Promise<void> {
-    const row = { linkId, rung, at: new Date(atMs), kind: 'frame', raw: Buffer.from(raw), words };
-    await this.deferred.write(() => this.evidence.insert({ ...row, figures: figures as never }));
   }
 }
 

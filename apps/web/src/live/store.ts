@@ -2,21 +2,27 @@ import { create } from 'zustand';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { hear, stationName } from '@mistpeak/core/stations/station';
 import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
+import type { ChainView } from '@mistpeak/contract/chain';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { HealthView } from '@mistpeak/contract/health';
 import type { LinkView, LockView, TallyView } from '@mistpeak/contract/link';
 import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
 import type { OperatorView } from '@mistpeak/contract/operator';
+import type { EvidenceView } from '@mistpeak/contract/proof';
 import type { StationView } from '@mistpeak/contract/station';
 import { readRecord } from './views';
 
 const SHOWN_FRAMES = 400;
+const MOST_EVIDENCE = 500;
 
 /** What the server has told this page, folded together. */
 export interface LiveState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
+  readonly chains: ReadonlyMap<string, ChainView>;
+  /** The last few of each rung and link, oldest first. */
+  readonly evidence: readonly EvidenceView[];
   readonly locks: ReadonlyMap<string, LockView>;
   readonly tallies: ReadonlyMap<string, TallyView>;
   /** Oldest first. */
@@ -34,6 +40,8 @@ const EMPTY: LiveState = {
   connection: 'connecting',
   operator: null,
   links: [],
+  chains: new Map(),
+  evidence: [],
   locks: new Map(),
   tallies: new Map(),
   frames: [],
@@ -71,6 +79,10 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
       return { ...state, links: replaceById(state.links, event.data) };
     case 'link-removed':
       return { ...state, links: state.links.filter(({ id }) => id !== event.data.id) };
+    case 'chain':
+      return { ...state, chains: withEntry(state.chains, event.data.linkId, event.data) };
+    case 'evidence':
+      return { ...state, evidence: [...state.evidence, event.data].slice(-MOST_EVIDENCE) };
     case 'lock':
       return { ...state, locks: withEntry(state.locks, event.data.linkId, event.data) };
     case 'tally':
@@ -87,14 +99,16 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
 }
 
 function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
-  const { operator, links, frames, transmissions, beacon, health, nowMs } = snapshot;
+  const { operator, links, frames, evidence, transmissions, beacon, health, nowMs } = snapshot;
   return {
     operator,
     links,
     frames,
+    evidence,
     transmissions,
     beacon,
     health,
+    chains: new Map(snapshot.chains.map((chain) => [chain.linkId, chain])),
     locks: new Map(snapshot.locks.map((lock) => [lock.linkId, lock])),
     tallies: new Map(snapshot.tallies.map((tally) => [tally.linkId, tally])),
     stations: new Map(snapshot.stations.map((station) => [station.name, station])),

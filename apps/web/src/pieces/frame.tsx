@@ -1,6 +1,7 @@
 import { Outlet } from 'react-router';
 import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
+import { ClimbStrip } from './climb-strip';
 import { OutageNote } from './outage-note';
 import { BottomBar, Rail } from './rail';
 import { StatusLine } from './status-line';
@@ -18,6 +19,7 @@ export function Frame() {
       <Rail />
       <div className="flex min-h-0 min-w-0 flex-col max-md:pb-20">
         <StatusLine />
+        <ClimbStrip />
         <OutageNote />
         <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
           {hasOperator ? <Outlet /> : <WelcomePage />}

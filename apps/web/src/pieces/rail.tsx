@@ -1,4 +1,4 @@
-import { CircleDot, RadioTower, SlidersHorizontal } from 'lucide-react';
+import { CircleDot, MountainSnow, RadioTower, SlidersHorizontal } from 'lucide-react';
 import { NavLink } from 'react-router';
 import { PAGES, type Page } from '../routes';
 import { LightChoice } from './light-choice';
@@ -29,6 +29,9 @@ export function Rail() {
         Mistpeak
       </p>
       <nav aria-label="Pages" className="flex-1">
+        {PAGES.filter(({ group }) => group === undefined).map((page) => (
+          <RailLink key={page.path} page={page} />
+        ))}
         {GROUPS.filter((group) => PAGES.some((page) => page.group === group)).map((group) => (
           <section key={group} aria-label={group}>
             <p className="px-4.5 pt-3.5 pb-1 text-[11.5px] font-[600] tracking-[0.8px]">{group}</p>
@@ -61,7 +64,7 @@ export function BottomBar() {
   return (
     <nav aria-label="Pages" className="fixed inset-x-0 bottom-0 z-20 flex bg-rail text-railink md:hidden">
       {PAGES.map((page) => {
-        const Icon = GROUP_ICONS[page.group];
+        const Icon = page.group === undefined ? MountainSnow : GROUP_ICONS[page.group];
         return (
           <NavLink
             key={page.path}

@@ -1,0 +1,93 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import { useClimb, type Climb } from '../../live/climb';
+import { useLive } from '../../live/store';
+import { ChannelLanes } from '../../pieces/channel-lanes';
+import { describeClimb } from '../../pieces/camp-words';
+import { ProblemNote } from '../../pieces/problem-note';
+import { ChainStones } from './chain-stones';
+import { ClimbPicture } from './climb-picture';
+import { NextStep } from './next-step';
+
+/** Is my link proved, and what is next? */
+export function BenchPage() {
+  const climb = useClimb();
+  return climb ? <Bench climb={climb} /> : <NoLink />;
+}
+
+function NoLink() {
+  return (
+    <div className="px-7 py-6 max-md:px-4">
+      <h1>Bench</h1>
+      <p className="max-w-[44rem] pt-2 text-ink2">
+        There is no chain yet. The first step is a link to a TNC: a modem program on the network, or a serial
+        port of this machine.
+      </p>
+      <Link to="/tnc" className="mt-4 inline-block rounded-[7px] bg-ink px-3 py-1.5 font-[620] text-paper">
+        Add a link
+      </Link>
+    </div>
+  );
+}
+
+function Bench({ climb }: { climb: Climb }) {
+  const frames = useLive((state) => state.frames);
+  const { chain, camps } = climb;
+  return (
+    <div className="flex flex-col gap-4.5 px-7 py-5 max-md:px-4">
+      <header className="flex flex-wrap items-baseline gap-x-3.5 gap-y-1">
+        <h1>
+          {chain.host}, {PURPOSES[chain.purpose].name}
+        </h1>
+        <p className="text-ink2">{describeClimb(camps)}</p>
+        <PurposeChoice climb={climb} />
+      </header>
+      <ChainStones climb={climb} />
+      <ClimbPicture camps={camps} />
+      <div className="grid gap-x-6.5 gap-y-5 md:grid-cols-[1fr_1.28fr]">
+        <NextStep climb={climb} />
+        <section
+          aria-label="The last five minutes on the channel"
+          className="min-w-0 border-t-[1.5px] border-ink pt-2.5"
+        >
+          <h2 className="pb-1.5">The last five minutes on the channel</h2>
+          <ChannelLanes frames={frames} selected={undefined} select={() => undefined} />
+        </section>
+      </div>
+    </div>
+  );
+}
+
+/** Another purpose, another climb, on the same evidence. */
+function PurposeChoice({ climb: { chain } }: { climb: Climb }) {
+  const [problem, setProblem] = useState<Problem>();
+  const choose = (purpose: Purpose): void => {
+    setProblem(undefined);
+    const { linkId, ...settings } = chain;
+    command('PUT', `/links/${linkId}/chain`, { ...settings, purpose }).catch((error: unknown) =>
+      setProblem(problemOf(error)),
+    );
+  };
+  return (
+    <>
+      <label className="ml-auto text-[13.5px] text-ink2">
+        Purpose{' '}
+        <select
+          value={chain.purpose}
+          onChange={({ target }) => choose(target.value as Purpose)}
+          className="ml-1 rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 text-ink max-md:min-h-11"
+        >
+          {Object.entries(PURPOSES).map(([id, { name }]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {problem && <ProblemNote problem={problem} />}
+    </>
+  );
+}

@@ -1,0 +1,163 @@
+import { useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import {
+  causesOfNoEcho,
+  causesOfNothingDecoded,
+  causesOfSilentTnc,
+  type Cause,
+} from '@mistpeak/core/diagnosis/causes';
+import type { Rung } from '@mistpeak/core/proof/evidence';
+import { nextRung, type Camp } from '@mistpeak/core/proof/ladder';
+import { failureText, type Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import type { Climb } from '../../live/climb';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { ProblemNote } from '../../pieces/problem-note';
+import { ArmDialog } from '../../pieces/transmit-lock';
+import { useChainFacts } from './chain-facts';
+
+/** The one next step, its button, and, where something is wrong, the causes in the order of likelihood. */
+export function NextStep({ climb }: { climb: Climb }) {
+  const facts = useChainFacts(climb);
+  const next = nextRung(climb.camps);
+  const tried = climb.camps.some(({ rung, state }) => rung === 'keyed' && state === 'doubtful');
+  const { title, body, causes } = stepTo(next, climb, tried, facts);
+  return (
+    <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">
+      <h2 className="pb-1">{title}</h2>
+      <p className="text-ink2">{body}</p>
+      <Actions rung={next?.rung} climb={climb} isDoubtful={tried} />
+      {causes.length > 0 && <Causes causes={causes} />}
+    </section>
+  );
+}
+
+interface Step {
+  readonly title: string;
+  readonly body: ReactNode;
+  readonly causes: readonly Cause[];
+}
+
+function stepTo(
+  next: Camp | undefined,
+  { link }: Climb,
+  tried: boolean,
+  facts: ReturnType<typeof useChainFacts>,
+): Step {
+  if (tried) {
+    return {
+      title: 'Nobody is known to have heard you',
+      body: 'A frame was handed over and no echo came within 30 s. These are the causes, likeliest first; each with the test that tells.',
+      causes: causesOfNoEcho(facts),
+    };
+  }
+  if (!next)
+    return {
+      title: 'All of it is proved',
+      body: 'Send another beacon when the evidence grows old, or climb for another purpose.',
+      causes: [],
+    };
+  switch (next.rung) {
+    case 'port open': {
+      const failure = link.phase === 'failed' ? failureText(link.failure ?? 'other') : undefined;
+      return {
+        title: 'Next: open the link',
+        body: failure
+          ? `${failure.happened} ${failure.means} ${failure.try}`
+          : 'The chain begins with a wire to the TNC.',
+        causes: [],
+      };
+    }
+    case 'TNC talks':
+      return {
+        title: 'Next: hear the TNC talk',
+        body: 'The wire stands, but no KISS frame has come in ten minutes.',
+        causes: causesOfSilentTnc(facts),
+      };
+    case 'packet decoded':
+      return {
+        title: 'Next: decode one packet',
+        body: 'The TNC is there; now a packet must come through the receiver.',
+        causes: causesOfNothingDecoded(facts),
+      };
+    case 'handed to the TNC':
+    case 'keyed':
+    case 'repeated':
+      return {
+        title: 'Next: send one beacon and wait for an echo',
+        body: 'Arm the transmitter with your call, send one frame, then listen for 30 s for your own call with a digipeater marked as used.',
+        causes: [],
+      };
+  }
+}
+
+function Actions({ rung, climb, isDoubtful }: { rung: Rung | undefined; climb: Climb; isDoubtful: boolean }) {
+  const { link } = climb;
+  const lock = useLive((state) => state.locks.get(link.id));
+  const beacon = useLive((state) => state.beacon);
+  const [problem, setProblem] = useState<Problem>();
+  const act = (method: 'POST', path: string, body?: unknown): void => {
+    setProblem(undefined);
+    command(method, path, body).catch((error: unknown) => setProblem(problemOf(error)));
+  };
+  const isSending =
+    isDoubtful || rung === undefined || ['handed to the TNC', 'keyed', 'repeated'].includes(rung);
+  const canSend = isSending && climb.chain.purpose !== 'receive';
+  return (
+    <div className="flex flex-wrap items-center gap-2 pt-2.5">
+      {rung === 'port open' && link.phase === 'closed' && (
+        <Button kind="main" onClick={() => act('POST', `/links/${link.id}/open`)}>
+          Open the link
+        </Button>
+      )}
+      {(rung === 'port open' || rung === 'TNC talks' || rung === 'packet decoded') && (
+        <PageLink to="/tnc">Look at the TNC page</PageLink>
+      )}
+      {canSend && !beacon && <PageLink to="/beacon">Set up the beacon</PageLink>}
+      {canSend && beacon && !lock?.armed && (
+        <ArmDialog link={link} label="Arm the transmitter …" call={beacon.source} />
+      )}
+      {canSend && beacon && lock?.armed && (
+        <Button
+          kind="main"
+          onClick={() => act('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id })}
+        >
+          Send one beacon
+        </Button>
+      )}
+      {isDoubtful && (
+        <Button onClick={() => act('POST', `/links/${link.id}/evidence`, { rung: 'keyed' })}>
+          I saw the radio transmit
+        </Button>
+      )}
+      {problem && <ProblemNote problem={problem} />}
+    </div>
+  );
+}
+
+function PageLink({ to, children }: { to: string; children: string }) {
+  return (
+    <Link
+      to={to}
+      className="inline-flex min-h-9 items-center rounded-[7px] border-[1.5px] border-edge bg-raise px-3 py-1 text-[14.5px] font-[620] max-md:min-h-11"
+    >
+      {children}
+    </Link>
+  );
+}
+
+function Causes({ causes }: { causes: readonly Cause[] }) {
+  return (
+    <ol
+      aria-label="Causes, likeliest first"
+      className="flex list-decimal flex-col gap-1.5 pt-3 pl-5 text-[14px]"
+    >
+      {causes.map(({ cause, test }) => (
+        <li key={cause}>
+          <b className="font-[620]">{cause}</b> <span className="text-ink2">{test}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}

@@ -1,0 +1,111 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { statusFrame, TcpPeer } from '../peers/kiss-peer.js';
+import { addNetworkLink, begin, goTo, TEST_CALL } from '../pages.js';
+import { Running } from '../running.js';
+
+const camp = (page: Page, name: RegExp) =>
+  page.getByRole('region', { name: 'The climb' }).getByRole('button', { name });
+
+test.describe('the climb on the demo island', () => {
+  let demo: Running;
+  test.beforeAll(async () => (demo = await Running.start('demo')));
+  test.afterAll(() => demo.stopAndForget());
+
+  test('is lit by what happened, each camp opens its evidence, and the next step leads to the top', async ({
+    page,
+  }) => {
+    await page.goto(demo.address);
+    await expect(page.getByRole('heading', { name: 'Base hut computer, position beacon' })).toBeVisible();
+    await expect(page.getByRole('link', { name: /The climb: proved up to “packet decoded”/ })).toBeVisible({
+      timeout: 40_000,
+    });
+    await camp(page, /Packet decoded/).click();
+    await expect(page.getByText(/^QH\w+(-\d+)? heard, /)).toBeVisible();
+    await expect(page.getByText(/^QH[\w-]+>APZMPK/)).toBeVisible();
+
+    const next = page.getByRole('region', { name: 'Next step' });
+    await expect(next).toContainText('Next: send one beacon and wait for an echo');
+    await next.getByRole('link', { name: 'Set up the beacon' }).click();
+    await page.getByRole('button', { name: 'Save the beacon' }).click();
+    await goTo(page, 'Bench');
+    await next.getByRole('button', { name: 'Arm the transmitter …' }).click();
+    await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+    await next.getByRole('button', { name: 'Send one beacon' }).click();
+    await expect(next).toContainText('All of it is proved', { timeout: 30_000 });
+    await camp(page, /Keyed/).click();
+    await expect(page.getByText(/repeated by QH1ANR after .* \(“repeated” proves this too\)/)).toBeVisible();
+  });
+
+  test('another purpose is another climb on the same evidence', async ({ page }) => {
+    await page.goto(demo.address);
+    await page.getByLabel('Purpose').selectOption('receive only');
+    await expect(page.getByRole('heading', { name: 'Base hut computer, receive only' })).toBeVisible();
+    await expect(camp(page, /Handed to the TNC/)).toHaveCount(0);
+    await page.getByLabel('Purpose').selectOption('position beacon');
+    await expect(camp(page, /Handed to the TNC/)).toBeVisible();
+  });
+
+  for (const light of ['day', 'dusk', 'red']) {
+    test(`nothing is found by the accessibility check in the ${light} light, at the desk and upright on a phone`, async ({
+      page,
+    }) => {
+      await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
+      for (const viewport of [
+        { width: 1280, height: 800 },
+        { width: 390, height: 844 },
+      ]) {
+        await page.setViewportSize(viewport);
+        await page.goto(demo.address);
+        await camp(page, /Port open/).click();
+        const { violations } = await new AxeBuilder({ page }).analyze();
+        expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+      }
+    });
+  }
+});
+
+test.describe('the climb with a deaf far end', () => {
+  let own: Running;
+  let peer: TcpPeer;
+  test.beforeAll(async () => {
+    own = await Running.start('start');
+    peer = await TcpPeer.listen();
+  });
+  test.afterAll(async () => {
+    await peer.close();
+    await own.stopAndForget();
+  });
+
+  test('a TNC that talks text is named as such', async ({ page }) => {
+    await begin(page, own.address);
+    await addNetworkLink(page, 'text', peer.port);
+    await peer.play(Buffer.from('cmd: cmd: cmd:\r\n').toString('hex'), 50);
+    await goTo(page, 'Bench');
+    const next = page.getByRole('region', { name: 'Next step' });
+    await expect(next).toContainText('Next: hear the TNC talk');
+    await expect(next.getByRole('listitem').first()).toContainText('The TNC talks text, not KISS');
+  });
+
+  test('30 s without an echo is a doubt, with the likeliest causes first; the operator may have seen it', async ({
+    page,
+  }) => {
+    await page.goto(own.address);
+    await peer.play(statusFrame('heard'), 50);
+    await goTo(page, 'Beacon');
+    await page.getByLabel('Call with SSID').fill(`${TEST_CALL}-7`);
+    await page.getByLabel('Path').fill('');
+    await page.getByRole('button', { name: 'Arm the transmitter …' }).click();
+    await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+    await page.getByRole('button', { name: 'Send one beacon' }).click();
+    await goTo(page, 'Bench');
+    await expect(camp(page, /Handed to the TNC/)).toContainText('ago');
+    await expect(camp(page, /Keyed/)).toContainText('doubtful', { timeout: 40_000 });
+    const next = page.getByRole('region', { name: 'Next step' });
+    await expect(next.getByRole('listitem').first()).toContainText('The path asks nobody to repeat it');
+    await next.getByRole('button', { name: 'I saw the radio transmit' }).click();
+    await expect(camp(page, /Keyed/)).toContainText('ago');
+    await camp(page, /Keyed/).click();
+    await expect(page.getByText('the operator saw the radio transmit')).toBeVisible();
+  });
+});
