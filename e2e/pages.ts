@@ -14,7 +14,10 @@ export async function begin(page: Page, address: string): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible();
 }
 
-export async function goTo(page: Page, name: 'Bench' | 'TNC' | 'Beacon' | 'Air'): Promise<void> {
+export async function goTo(
+  page: Page,
+  name: 'Bench' | 'Call signs' | 'TNC' | 'Beacon' | 'Air',
+): Promise<void> {
   await page.getByRole('navigation', { name: 'Pages' }).getByRole('link', { name }).first().click();
 }
 

@@ -33,6 +33,9 @@ for (const light of ['day', 'dusk', 'red']) {
       await page.getByLabel('Path').fill('RELAY');
       await expect(page.getByText(/obsolete/).first()).toBeVisible();
       await expectNothingFound(page);
+      await goTo(page, 'Call signs');
+      await page.getByRole('button', { name: 'Use QH4MPK-3' }).click();
+      await expectNothingFound(page);
       await goTo(page, 'TNC');
       await expectNothingFound(page);
       await page.getByRole('button', { name: 'Add a link' }).click();

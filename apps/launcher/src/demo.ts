@@ -25,6 +25,13 @@ const CHAIN = {
   isMoving: false,
 };
 
+const OWN_STATIONS = [
+  { ssid: 0, role: 'home', device: 'base hut, FM mobile', symbolTable: '/', symbolCode: '-' },
+  { ssid: 5, role: 'phone', device: 'phone app', symbolTable: '/', symbolCode: '[' },
+  { ssid: 7, role: 'handheld', device: 'handheld with built-in TNC', symbolTable: '/', symbolCode: '[' },
+  { ssid: 9, role: 'mobile', device: 'supply cart', symbolTable: '/', symbolCode: '>' },
+];
+
 export function readMemory(data: string): DemoMemory {
   const file = join(data, 'demo.json');
   return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as DemoMemory) : { tncPort: 0 };
@@ -53,6 +60,7 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
   if (!known && memory.linkId === undefined) {
     linkId = ((await call('POST', '/links', settings)) as { id: string }).id;
     await call('PUT', `/links/${linkId}/chain`, CHAIN);
+    for (const station of OWN_STATIONS) await call('POST', '/own-stations', station);
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });

@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import { AirPage } from './routes/air/air-page';
 import { BeaconPage } from './routes/beacon/beacon-page';
 import { BenchPage } from './routes/bench/bench-page';
+import { CallSignsPage } from './routes/call-signs/call-signs-page';
 import { TncPage } from './routes/tnc/tnc-page';
 
 export interface Page {
@@ -15,6 +16,7 @@ export interface Page {
 /** Every page in working order: the router and the menu are made of this one list. */
 export const PAGES: readonly Page[] = [
   { path: '/bench', label: 'Bench', page: BenchPage },
+  { path: '/call-signs', label: 'Call signs', group: 'Prepare', page: CallSignsPage },
   { path: '/tnc', label: 'TNC', group: 'Prepare', page: TncPage },
   { path: '/beacon', label: 'Beacon', group: 'Tune', page: BeaconPage },
   { path: '/air', label: 'Air', group: 'Operate', page: AirPage },

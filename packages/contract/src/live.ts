@@ -4,6 +4,7 @@ import type { FrameRecord } from './frame.js';
 import type { HealthView } from './health.js';
 import type { LinkView, LockView, TallyView } from './link.js';
 import type { OperatorView } from './operator.js';
+import type { OwnStationView } from './own-station.js';
 import type { EvidenceView } from './proof.js';
 import type { StationView } from './station.js';
 
@@ -11,6 +12,7 @@ import type { StationView } from './station.js';
 export interface Snapshot {
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
+  readonly ownStations: readonly OwnStationView[];
   readonly chains: readonly ChainView[];
   readonly evidence: readonly EvidenceView[];
   readonly locks: readonly LockView[];
@@ -30,6 +32,7 @@ interface LiveData {
   stored: readonly string[];
   link: LinkView;
   'link-removed': { readonly id: string };
+  'own-stations': readonly OwnStationView[];
   chain: ChainView;
   evidence: EvidenceView;
   lock: LockView;

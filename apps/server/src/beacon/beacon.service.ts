@@ -7,6 +7,7 @@ import { formatCallSign } from '@mistpeak/core/callsign/callsign';
 import type { BeaconSettings, SendBeacon, TransmissionView } from '@mistpeak/contract/beacon';
 import { LiveService } from '../live/live.service.js';
 import { OperatorService } from '../operator/operator.service.js';
+import { OwnStationsService } from '../operator/own-stations.service.js';
 import { degrees } from '../problems/degrees.js';
 import { ProblemException } from '../problems/problem.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
@@ -19,6 +20,7 @@ export class BeaconService implements OnModuleInit {
   constructor(
     @InjectRepository(BeaconEntity) private readonly rows: Repository<BeaconEntity>,
     private readonly operator: OperatorService,
+    private readonly ownStations: OwnStationsService,
     private readonly transmitting: TransmittingService,
     private readonly live: LiveService,
   ) {}
@@ -34,7 +36,7 @@ export class BeaconService implements OnModuleInit {
 
   async save(settings: BeaconSettings): Promise<BeaconSettings> {
     const call = this.operator.ownCall(settings.source);
-    const station = await this.operator.ownStation(call);
+    const station = await this.ownStations.ofThisProgram(call);
     const { symbolTable, symbolCode, comment, path, compressed } = settings;
     this.current = await this.rows.save({
       stationId: station.id,

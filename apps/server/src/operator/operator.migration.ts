@@ -20,8 +20,7 @@ export class Operator1700000001000 implements MigrationInterface {
         role text NOT NULL DEFAULT '',
         symbol_table text NOT NULL DEFAULT '/',
         symbol_code text NOT NULL DEFAULT '-',
-        device text NOT NULL DEFAULT '',
-        UNIQUE (call, ssid)
+        device text NOT NULL DEFAULT ''
       )`);
   }
 

@@ -7,7 +7,7 @@ import { Repository } from 'typeorm';
 import { LiveService } from '../live/live.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { degrees } from '../problems/degrees.js';
-import { OperatorEntity, OwnStationEntity } from './operator.entity.js';
+import { OperatorEntity } from './operator.entity.js';
 
 @Injectable()
 export class OperatorService implements OnModuleInit {
@@ -15,7 +15,6 @@ export class OperatorService implements OnModuleInit {
 
   constructor(
     @InjectRepository(OperatorEntity) private readonly operators: Repository<OperatorEntity>,
-    @InjectRepository(OwnStationEntity) private readonly stations: Repository<OwnStationEntity>,
     private readonly live: LiveService,
   ) {}
 
@@ -50,12 +49,6 @@ export class OperatorService implements OnModuleInit {
     const parsed = parseCallSign(text);
     if (isMalformed(parsed) || parsed.call !== this.current.call) throw new ProblemException('foreign-call');
     return parsed;
-  }
-
-  /** The row of an own station, made when it is first needed. */
-  async ownStation({ call, ssid }: CallSign): Promise<OwnStationEntity> {
-    const known = await this.stations.findOneBy({ call, ssid });
-    return known ?? this.stations.save(this.stations.create({ call, ssid }));
   }
 }
 

@@ -8,6 +8,7 @@ import type { HealthView } from '@mistpeak/contract/health';
 import type { LinkView, LockView, TallyView } from '@mistpeak/contract/link';
 import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
 import type { OperatorView } from '@mistpeak/contract/operator';
+import type { OwnStationView } from '@mistpeak/contract/own-station';
 import type { EvidenceView } from '@mistpeak/contract/proof';
 import type { StationView } from '@mistpeak/contract/station';
 import { readRecord } from './views';
@@ -20,6 +21,7 @@ export interface LiveState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
+  readonly ownStations: readonly OwnStationView[];
   readonly chains: ReadonlyMap<string, ChainView>;
   /** The last few of each rung and link, oldest first. */
   readonly evidence: readonly EvidenceView[];
@@ -40,6 +42,7 @@ const EMPTY: LiveState = {
   connection: 'connecting',
   operator: null,
   links: [],
+  ownStations: [],
   chains: new Map(),
   evidence: [],
   locks: new Map(),
@@ -79,6 +82,8 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
       return { ...state, links: replaceById(state.links, event.data) };
     case 'link-removed':
       return { ...state, links: state.links.filter(({ id }) => id !== event.data.id) };
+    case 'own-stations':
+      return { ...state, ownStations: event.data };
     case 'chain':
       return { ...state, chains: withEntry(state.chains, event.data.linkId, event.data) };
     case 'evidence':
@@ -99,10 +104,11 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
 }
 
 function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
-  const { operator, links, frames, evidence, transmissions, beacon, health, nowMs } = snapshot;
+  const { operator, links, ownStations, frames, evidence, transmissions, beacon, health, nowMs } = snapshot;
   return {
     operator,
     links,
+    ownStations,
     frames,
     evidence,
     transmissions,

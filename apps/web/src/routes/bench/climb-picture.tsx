@@ -192,7 +192,7 @@ function CampButton({
       onClick={() => choose(isChosen ? undefined : camp.rung)}
       className={`flex items-center whitespace-nowrap ${className}`}
     >
-      <span className="rounded-md bg-sheet px-1.5 text-center leading-tight">
+      <span className="rounded-md bg-sheet px-1.5 text-center leading-tight max-md:text-left">
         <span className={`block text-[13.5px] ${isBold ? 'font-[620] text-ink' : 'text-ink2'}`}>
           {capitalised(camp.rung)}
         </span>

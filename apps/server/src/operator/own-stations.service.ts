@@ -1,0 +1,69 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Repository } from 'typeorm';
+import { formatCallSign, type CallSign } from '@mistpeak/core/callsign/callsign';
+import type { OwnStationSettings, OwnStationView } from '@mistpeak/contract/own-station';
+import { LiveService } from '../live/live.service.js';
+import { ProblemException } from '../problems/problem.js';
+import { OwnStationEntity } from './operator.entity.js';
+import { OperatorService } from './operator.service.js';
+
+/** Which device of the licence holder uses which SSID. Two devices may share one here: the page warns of it. */
+@Injectable()
+export class OwnStationsService implements OnModuleInit {
+  private current: OwnStationView[] = [];
+
+  constructor(
+    @InjectRepository(OwnStationEntity) private readonly rows: Repository<OwnStationEntity>,
+    private readonly operator: OperatorService,
+    private readonly live: LiveService,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    this.live.contribute('ownStations', () => this.current);
+    this.current = await this.read();
+  }
+
+  async add(settings: OwnStationSettings): Promise<OwnStationView> {
+    const operator = this.operator.view();
+    if (!operator) throw new ProblemException('no-operator');
+    const row = await this.rows.save(this.rows.create({ ...settings, call: operator.call }));
+    await this.publish();
+    return viewOf(row);
+  }
+
+  async change(id: string, settings: OwnStationSettings): Promise<OwnStationView> {
+    const known = await this.rows.findOneBy({ id });
+    if (!known) throw new ProblemException('not-found');
+    const row = await this.rows.save({ ...known, ...settings });
+    await this.publish();
+    return viewOf(row);
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.rows.delete(id);
+    await this.publish();
+  }
+
+  /** The station that this program transmits as, made when it is first needed. */
+  async ofThisProgram({ call, ssid }: CallSign): Promise<OwnStationEntity> {
+    const known = await this.rows.findOneBy({ call, ssid });
+    if (known) return known;
+    const row = await this.rows.save(this.rows.create({ call, ssid, device: 'Mistpeak on this computer' }));
+    await this.publish();
+    return row;
+  }
+
+  private async publish(): Promise<void> {
+    this.current = await this.read();
+    this.live.publish({ kind: 'own-stations', data: this.current });
+  }
+
+  private async read(): Promise<OwnStationView[]> {
+    return (await this.rows.find({ order: { ssid: 'ASC', device: 'ASC' } })).map(viewOf);
+  }
+}
+
+function viewOf({ id, call, ssid, role, device, symbolTable, symbolCode }: OwnStationEntity): OwnStationView {
+  return { id, call: formatCallSign({ call, ssid }), ssid, role, device, symbolTable, symbolCode };
+}

@@ -1,0 +1,120 @@
+import { Fragment, useState } from 'react';
+import { misreading } from '@mistpeak/core/callsign/collisions';
+import { SSID_ROLES } from '@mistpeak/core/callsign/roles';
+import { symbolName } from '@mistpeak/core/aprs/symbols';
+import type { OperatorView } from '@mistpeak/contract/operator';
+import type { OwnStationView } from '@mistpeak/contract/own-station';
+import { useLive } from '../../live/store';
+import { StationForm } from './station-form';
+
+/** All sixteen SSIDs: what others read into each, and which of my devices uses it. */
+export function SsidTable({
+  operator,
+  stations,
+}: {
+  operator: OperatorView;
+  stations: readonly OwnStationView[];
+}) {
+  const [edited, edit] = useState<string>();
+  const close = (): void => edit(undefined);
+  return (
+    <table className="w-full text-left text-[14px]">
+      <thead className="text-[12.5px] text-ink3">
+        <tr>
+          <th className="w-24 py-1 font-[500]">Call</th>
+          <th className="w-[32%] font-[500]">Others read (convention)</th>
+          <th className="font-[500]">My device</th>
+          <th className="w-20 font-[500]">
+            <span className="sr-only">Change</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {SSID_ROLES.map((convention, ssid) => {
+          const mine = stations.filter((station) => station.ssid === ssid);
+          const call = ssid === 0 ? operator.call : `${operator.call}-${ssid}`;
+          return (
+            <Fragment key={ssid}>
+              {mine.map((station) => (
+                <Row
+                  key={station.id}
+                  call={call}
+                  convention={convention}
+                  station={station}
+                  edit={() => edit(station.id)}
+                />
+              ))}
+              {mine.length === 0 && (
+                <Row call={call} convention={convention} edit={() => edit(`new ${ssid}`)} />
+              )}
+              {edited === `new ${ssid}` && <FormRow ssid={ssid} close={close} />}
+              {mine.map(
+                (station) =>
+                  edited === station.id && (
+                    <FormRow key={station.id} ssid={ssid} station={station} close={close} />
+                  ),
+              )}
+            </Fragment>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Row({
+  call,
+  convention,
+  station,
+  edit,
+}: {
+  call: string;
+  convention: string;
+  station?: OwnStationView;
+  edit: () => void;
+}) {
+  const isUsedHere = useLive((state) => state.beacon?.source === call);
+  const misread = station && misreading(station.ssid, station.role);
+  return (
+    <tr className="border-t border-line align-baseline">
+      <th scope="row" className={`py-[5px] font-mono ${station ? 'font-[640]' : 'font-[400] text-ink3'}`}>
+        {call}
+      </th>
+      <td className="pr-3 text-ink2">{convention}</td>
+      <td className="pr-3">
+        {station && (
+          <>
+            {station.device}{' '}
+            <span className="text-[13px] text-ink2">
+              · {symbolName({ table: station.symbolTable, code: station.symbolCode })}
+              {isUsedHere ? ' · sent from here' : ''}
+            </span>
+            {misread && (
+              <span className="block text-[13px] text-look">Others will take it for: {misread}.</span>
+            )}
+          </>
+        )}
+      </td>
+      <td className="text-right">
+        <button
+          type="button"
+          onClick={edit}
+          className="rounded-md px-2 text-[13.5px] text-ink2 underline decoration-line underline-offset-4 hover:text-ink max-md:min-h-11"
+          aria-label={station ? `Change ${call}, ${station.device}` : `Use ${call}`}
+        >
+          {station ? 'Change' : 'Use'}
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function FormRow({ ssid, station, close }: { ssid: number; station?: OwnStationView; close: () => void }) {
+  return (
+    <tr>
+      <td colSpan={4} className="bg-raise px-4 py-3">
+        <StationForm ssid={ssid} {...(station ? { station } : {})} close={close} />
+      </td>
+    </tr>
+  );
+}
