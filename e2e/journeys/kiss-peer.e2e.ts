@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { BAD, GOOD, statusFrame, TcpPeer, TORTURE } from '../peers/kiss-peer.js';
 import { PtyPair } from '../peers/pty-pair.js';
@@ -27,6 +28,8 @@ test('the first visit refuses wrong fields with what would be right', async ({ p
   await expect(page.getByText('N0CALL is a placeholder: enter the call on your licence.')).toBeVisible();
   await expect(page.getByText('Choose a region.')).toBeVisible();
   await expect(page.getByText('A latitude is at most 90°.')).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
   await begin(page, own.address);
 });
 
