@@ -8,6 +8,8 @@ import { TncPage } from './routes/tnc/tnc-page';
 export interface Page {
   readonly path: string;
   readonly label: string;
+  /** The letter that jumps here, after `g`. */
+  readonly key: string;
   /** The Bench stands before the groups. */
   readonly group?: 'Prepare' | 'Tune' | 'Operate' | 'Keep';
   readonly page: ComponentType;
@@ -15,11 +17,11 @@ export interface Page {
 
 /** Every page in working order: the router and the menu are made of this one list. */
 export const PAGES: readonly Page[] = [
-  { path: '/bench', label: 'Bench', page: BenchPage },
-  { path: '/call-signs', label: 'Call signs', group: 'Prepare', page: CallSignsPage },
-  { path: '/tnc', label: 'TNC', group: 'Prepare', page: TncPage },
-  { path: '/beacon', label: 'Beacon', group: 'Tune', page: BeaconPage },
-  { path: '/air', label: 'Air', group: 'Operate', page: AirPage },
+  { path: '/bench', label: 'Bench', key: 'h', page: BenchPage },
+  { path: '/call-signs', label: 'Call signs', key: 'c', group: 'Prepare', page: CallSignsPage },
+  { path: '/tnc', label: 'TNC', key: 't', group: 'Prepare', page: TncPage },
+  { path: '/beacon', label: 'Beacon', key: 'e', group: 'Tune', page: BeaconPage },
+  { path: '/air', label: 'Air', key: 'a', group: 'Operate', page: AirPage },
 ];
 
 export const HOME_PATH = '/bench';

@@ -3,6 +3,7 @@ import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
 import { ClimbStrip } from './climb-strip';
 import { OutageNote } from './outage-note';
+import { Palette } from './palette';
 import { BottomBar, Rail } from './rail';
 import { StatusLine } from './status-line';
 
@@ -26,6 +27,7 @@ export function Frame() {
         </main>
       </div>
       <BottomBar />
+      {hasOperator && <Palette />}
     </div>
   );
 }

@@ -1,0 +1,60 @@
+import { useNavigate } from 'react-router';
+import { command } from '../api';
+import { PAGES } from '../routes';
+import { LIGHTS, useLight } from './light';
+import { isOpen, useMainLink } from './main-link';
+import { useLive } from './store';
+
+/** Something that the palette or a key can do. keys: as a person presses them. */
+export interface Action {
+  readonly id: string;
+  readonly words: string;
+  readonly keys?: string;
+  run(): void | Promise<unknown>;
+}
+
+const LIGHT_WORDS = {
+  system: 'Light as the system',
+  day: 'Day light',
+  dusk: 'Dusk light',
+  red: 'Red light, night vision',
+};
+
+/** Everything that can be done from anywhere now: pages, the beacon, the lock, the link, the light. */
+export function useActions(): readonly Action[] {
+  const navigate = useNavigate();
+  const link = useMainLink();
+  const isArmed = useLive((state) => (link ? state.locks.get(link.id)?.armed === true : false));
+  const hasBeacon = useLive((state) => state.beacon !== null);
+  const choose = useLight((state) => state.choose);
+  const pages = PAGES.map(({ path, label, key }) => ({
+    id: path,
+    words: `Go to ${label}`,
+    keys: `g ${key}`,
+    run: () => void navigate(path),
+  }));
+  const lights = LIGHTS.map((light) => ({ id: light, words: LIGHT_WORDS[light], run: () => choose(light) }));
+  if (!link) return [...pages, ...lights];
+  const name = link.settings.name;
+  const path = `/links/${link.id}`;
+  return [
+    ...pages,
+    ...(isArmed && hasBeacon
+      ? [
+          {
+            id: 'beacon',
+            words: 'Send one beacon',
+            keys: 'b',
+            run: () => command('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id }),
+          },
+        ]
+      : []),
+    ...(isArmed
+      ? [{ id: 'lock', words: 'Lock the transmitter', run: () => command('DELETE', `${path}/lock`) }]
+      : []),
+    isOpen(link)
+      ? { id: 'close', words: `Close the link “${name}”`, run: () => command('POST', `${path}/close`) }
+      : { id: 'open', words: `Open the link “${name}”`, run: () => command('POST', `${path}/open`) },
+    ...lights,
+  ];
+}
