@@ -38,6 +38,7 @@ export default {
     project('standins', '<rootDir>/packages/standins'),
     project('tool', '<rootDir>/apps/tool'),
     project('launcher', '<rootDir>/apps/launcher'),
+    project('web', '<rootDir>/apps/web'),
     project('server', '<rootDir>/apps/server', {
       globalSetup: '<rootDir>/apps/launcher/testing/database-up.mjs',
       globalTeardown: '<rootDir>/apps/launcher/testing/database-down.mjs',

@@ -1,11 +1,9 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { testBench } from '../bench.js';
 import { goTo, logRows } from '../pages.js';
-import { Running } from '../running.js';
 
-let demo: Running;
-test.beforeAll(async () => (demo = await Running.start('demo')));
-test.afterAll(() => demo.stopAndForget());
+const bench = testBench('demo');
 
 /** WCAG 2.2 AA and the checker's own good practice. */
 async function expectNothingFound(page: Page): Promise<void> {
@@ -25,7 +23,7 @@ for (const light of ['day', 'dusk', 'red']) {
     test(`every screen in the ${light} light at the ${name}`, async ({ page }) => {
       await page.setViewportSize(viewport);
       await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
-      await page.goto(`${demo.address}/air`);
+      await page.goto(`${bench.running.address}/air`);
       await logRows(page, 'QH').first().getByRole('button').click({ timeout: 40_000 });
       await expectNothingFound(page);
       await goTo(page, 'Beacon');
@@ -48,7 +46,7 @@ for (const light of ['day', 'dusk', 'red']) {
 }
 
 test('the keyboard alone reaches a frame and the lock', async ({ page }) => {
-  await page.goto(`${demo.address}/air`);
+  await page.goto(`${bench.running.address}/air`);
   await logRows(page, 'QH').first().getByRole('button').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');

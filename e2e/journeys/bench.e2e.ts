@@ -1,21 +1,19 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { statusFrame, TcpPeer } from '../peers/kiss-peer.js';
+import { testBench } from '../bench.js';
+import { statusFrame } from '../peers/kiss-peer.js';
 import { addNetworkLink, begin, goTo, TEST_CALL } from '../pages.js';
-import { Running } from '../running.js';
 
 const camp = (page: Page, name: RegExp) =>
   page.getByRole('region', { name: 'The climb' }).getByRole('button', { name });
 
 test.describe('the climb on the demo island', () => {
-  let demo: Running;
-  test.beforeAll(async () => (demo = await Running.start('demo')));
-  test.afterAll(() => demo.stopAndForget());
+  const bench = testBench('demo');
 
   test('is lit by what happened, each camp opens its evidence, and the next step leads to the top', async ({
     page,
   }) => {
-    await page.goto(demo.address);
+    await page.goto(bench.running.address);
     await expect(page.getByRole('heading', { name: 'Base hut computer, position beacon' })).toBeVisible();
     await expect(page.getByRole('link', { name: /The climb: proved up to “packet decoded”/ })).toBeVisible({
       timeout: 40_000,
@@ -38,7 +36,7 @@ test.describe('the climb on the demo island', () => {
   });
 
   test('another purpose is another climb on the same evidence', async ({ page }) => {
-    await page.goto(demo.address);
+    await page.goto(bench.running.address);
     await page.getByLabel('Purpose').selectOption('receive only');
     await expect(page.getByRole('heading', { name: 'Base hut computer, receive only' })).toBeVisible();
     await expect(camp(page, /Handed to the TNC/)).toHaveCount(0);
@@ -56,7 +54,7 @@ test.describe('the climb on the demo island', () => {
         { width: 390, height: 844 },
       ]) {
         await page.setViewportSize(viewport);
-        await page.goto(demo.address);
+        await page.goto(bench.running.address);
         await camp(page, /Port open/).click();
         const { violations } = await new AxeBuilder({ page }).analyze();
         expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
@@ -66,21 +64,12 @@ test.describe('the climb on the demo island', () => {
 });
 
 test.describe('the climb with a deaf far end', () => {
-  let own: Running;
-  let peer: TcpPeer;
-  test.beforeAll(async () => {
-    own = await Running.start('start');
-    peer = await TcpPeer.listen();
-  });
-  test.afterAll(async () => {
-    await peer.close();
-    await own.stopAndForget();
-  });
+  const bench = testBench('start');
 
   test('a TNC that talks text is named as such', async ({ page }) => {
-    await begin(page, own.address);
-    await addNetworkLink(page, 'text', peer.port);
-    await peer.play(Buffer.from('cmd: cmd: cmd:\r\n').toString('hex'), 50);
+    await begin(page, bench.running.address);
+    await addNetworkLink(page, 'text', bench.peer.port);
+    await bench.peer.play(Buffer.from('cmd: cmd: cmd:\r\n').toString('hex'), 50);
     await goTo(page, 'Bench');
     const next = page.getByRole('region', { name: 'Next step' });
     await expect(next).toContainText('Next: hear the TNC talk');
@@ -90,8 +79,8 @@ test.describe('the climb with a deaf far end', () => {
   test('30 s without an echo is a doubt, with the likeliest causes first; the operator may have seen it', async ({
     page,
   }) => {
-    await page.goto(own.address);
-    await peer.play(statusFrame('heard'), 50);
+    await page.goto(bench.running.address);
+    await bench.peer.play(statusFrame('heard'), 50);
     await goTo(page, 'Beacon');
     await page.getByLabel('Call with SSID').fill(`${TEST_CALL}-7`);
     await page.getByLabel('Path').fill('');

@@ -1,27 +1,18 @@
 import { expect, test } from '@playwright/test';
-import { TcpPeer } from '../peers/kiss-peer.js';
+import { testBench } from '../bench.js';
 import { addNetworkLink, begin, goTo, TEST_CALL } from '../pages.js';
 import { Running } from '../running.js';
 
 /** 1X9TST-3 to APZMPK, status "hi", octet by octet: nothing here was sent by the product. */
 const STRANGER = 'c00082a0b49aa096e062b072a8a6a86703f03e6869c0';
 
-let own: Running;
-let peer: TcpPeer;
-test.beforeAll(async () => {
-  own = await Running.start('start');
-  peer = await TcpPeer.listen();
-});
-test.afterAll(async () => {
-  await peer.close();
-  await own.stopAndForget();
-});
+const bench = testBench('start');
 
 test('stations are planned, collisions in the plan and on the air are told, and all is there after a restart', async ({
   page,
 }) => {
-  await begin(page, own.address);
-  await addNetworkLink(page, 'peer', peer.port);
+  await begin(page, bench.running.address);
+  await addNetworkLink(page, 'peer', bench.peer.port);
   await goTo(page, 'Call signs');
   // 1X9TST by the published hash, worked out by hand: 73E2 ^ 3158 ^ 3954 ^ 5354
   await expect(page.getByRole('region', { name: 'Passcode' })).toContainText(
@@ -51,14 +42,14 @@ test('stations are planned, collisions in the plan and on the air are told, and 
   await expect(page.getByRole('region', { name: 'My calls on the air' })).toContainText(
     'nobody else uses a call of yours',
   );
-  await peer.play(STRANGER, 100);
+  await bench.peer.play(STRANGER, 100);
   await expect(page.getByRole('region', { name: 'My calls on the air' })).toContainText(
     `${TEST_CALL}-3 was heard, and none of your listed devices uses it.`,
   );
 
-  await own.stop();
-  own = await Running.start('start', own.data);
-  await page.goto(`${own.address}/call-signs`);
+  await bench.running.stop();
+  bench.running = await Running.start('start', bench.running.data);
+  await page.goto(`${bench.running.address}/call-signs`);
   await page.getByRole('button', { name: `Change ${TEST_CALL}-7, phone app` }).click();
   await page.getByRole('button', { name: 'Remove the station' }).click();
   await expect(page.getByRole('alert')).toHaveCount(0);

@@ -1,28 +1,18 @@
 import { expect, test } from '@playwright/test';
-import { TcpPeer } from '../peers/kiss-peer.js';
+import { testBench } from '../bench.js';
 import { addNetworkLink, goTo } from '../pages.js';
-import { Running } from '../running.js';
 
-let demo: Running;
-let peer: TcpPeer;
-test.beforeAll(async () => {
-  demo = await Running.start('demo');
-  peer = await TcpPeer.listen();
-});
-test.afterAll(async () => {
-  await peer.close();
-  await demo.stopAndForget();
-});
+const bench = testBench('demo');
 
 test('a demo call is refused on a link that is not a stand-in, with the reason', async ({ page }) => {
-  await page.goto(demo.address);
+  await page.goto(bench.running.address);
   await goTo(page, 'TNC');
   await page.getByRole('button', { name: 'Close the link' }).click();
-  await addNetworkLink(page, 'a real one', peer.port);
+  await addNetworkLink(page, 'a real one', bench.peer.port);
   await page.getByRole('banner').getByRole('button', { name: 'Receive only' }).click();
   await page.getByLabel('Call in force').fill('QH4MPK-7');
   await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
   await expect(page.getByRole('dialog')).toContainText('A demo call was not sent.');
   await expect(page.getByRole('dialog')).toContainText('they may reach a stand-in only');
-  expect(peer.received).not.toContain('c000');
+  expect(bench.peer.received).not.toContain('c000');
 });

@@ -1,13 +1,12 @@
 import { expect, test } from '@playwright/test';
+import { testBench } from '../bench.js';
 import { goTo, logRows } from '../pages.js';
 import { Running } from '../running.js';
 
-let demo: Running;
-test.beforeAll(async () => (demo = await Running.start('demo')));
-test.afterAll(() => demo.stopAndForget());
+const bench = testBench('demo');
 
 test('from a fresh database to "repeated by", and it is there after a restart', async ({ page }) => {
-  await page.goto(`${demo.address}/air`);
+  await page.goto(`${bench.running.address}/air`);
   await expect(page.getByText('144.800')).toBeVisible();
   await expect(logRows(page, 'QH7CTC-9').first()).toBeVisible({ timeout: 40_000 });
 
@@ -57,9 +56,9 @@ test('from a fresh database to "repeated by", and it is there after a restart', 
   });
 
   await test.step('after a restart all of it is there, and the transmitter is locked', async () => {
-    await demo.stop();
+    await bench.running.stop();
     await expect(page.getByRole('alert')).toContainText('Mistpeak does not answer.');
-    demo = await Running.start('demo', demo.data);
+    bench.running = await Running.start('demo', bench.running.data);
     await expect(page.getByRole('banner')).toContainText('Receive only', { timeout: 30_000 });
     await expect(logRows(page, 'own, come back')).toHaveCount(1);
     await goTo(page, 'Beacon');
@@ -69,5 +68,5 @@ test('from a fresh database to "repeated by", and it is there after a restart', 
 });
 
 test('a second launcher on the same folder is refused', async () => {
-  await expect(Running.start('demo', demo.data)).rejects.toThrow(/mistpeak ended/);
+  await expect(Running.start('demo', bench.running.data)).rejects.toThrow(/mistpeak ended/);
 });

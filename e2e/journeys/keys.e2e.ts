@@ -1,14 +1,12 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { testBench } from '../bench.js';
 import { goTo } from '../pages.js';
-import { Running } from '../running.js';
 
-let demo: Running;
-test.beforeAll(async () => (demo = await Running.start('demo')));
-test.afterAll(() => demo.stopAndForget());
+const bench = testBench('demo');
 
 test('every page and action by words and by key, and no key while something is typed', async ({ page }) => {
-  await page.goto(demo.address);
+  await page.goto(bench.running.address);
   await expect(page.getByRole('heading', { name: /position beacon/ })).toBeVisible();
 
   await page.keyboard.press('Control+k');
@@ -33,7 +31,7 @@ test('every page and action by words and by key, and no key while something is t
 });
 
 test('the key b sends one beacon, once the transmitter is armed and not before', async ({ page }) => {
-  await page.goto(`${demo.address}/beacon`);
+  await page.goto(`${bench.running.address}/beacon`);
   await page.getByRole('button', { name: 'Save the beacon' }).click();
   await expect(page.getByRole('button', { name: 'Saved' })).toBeVisible();
   await page.locator('main').click({ position: { x: 5, y: 5 } });

@@ -1,27 +1,18 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { testBench } from '../bench.js';
 import { BAD, GOOD, statusFrame, TcpPeer, TORTURE } from '../peers/kiss-peer.js';
 import { PtyPair } from '../peers/pty-pair.js';
 import { addNetworkLink, begin, goTo, logRows, tallies, TEST_CALL } from '../pages.js';
-import { Running } from '../running.js';
 
 /** TXDELAY 300 ms, persistence 63, slot time 100 ms, tail 30 ms, full duplex off: the KISS paper's frames. */
 const PARAMETERS = 'c0011ec0c0023fc0c0030ac0c00403c0c00500c0';
 
-let own: Running;
-let peer: TcpPeer;
 test.describe.configure({ mode: 'serial' });
-test.beforeAll(async () => {
-  own = await Running.start('start');
-  peer = await TcpPeer.listen();
-});
-test.afterAll(async () => {
-  await peer.close();
-  await own.stopAndForget();
-});
+const bench = testBench('start');
 
 test('the first visit refuses wrong fields with what would be right', async ({ page }) => {
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   await page.getByLabel('Your call sign').fill('N0CALL');
   await page.getByLabel('Latitude').fill('95 N');
   await page.getByRole('button', { name: 'Begin' }).click();
@@ -30,16 +21,16 @@ test('the first visit refuses wrong fields with what would be right', async ({ p
   await expect(page.getByText('A latitude is at most 90°.')).toBeVisible();
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-  await begin(page, own.address);
+  await begin(page, bench.running.address);
 });
 
 test('a stream of good frames, noise and broken ones: each good frame once, each discard by its reason', async ({
   page,
 }) => {
-  await page.goto(own.address);
-  await addNetworkLink(page, 'torture', peer.port);
-  await expect.poll(() => peer.received).toBe(PARAMETERS);
-  for (const piece of TORTURE) await peer.play(piece, piece.length > 4000 ? 997 : 1);
+  await page.goto(bench.running.address);
+  await addNetworkLink(page, 'torture', bench.peer.port);
+  await expect.poll(() => bench.peer.received).toBe(PARAMETERS);
+  for (const piece of TORTURE) await bench.peer.play(piece, piece.length > 4000 ? 997 : 1);
   await expect.poll(() => tallies(page)).toEqual({ 'frames that were read': GOOD.length, ...BAD });
   await goTo(page, 'Air');
   for (const text of GOOD) await expect(logRows(page, `status · ${text}`)).toHaveCount(1);
@@ -48,12 +39,12 @@ test('a stream of good frames, noise and broken ones: each good frame once, each
 });
 
 test('every cut of one frame gives that frame', async ({ page }) => {
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   const frame = statusFrame('cut');
   // Each frame is sent in two segments, cut after every octet in turn.
   for (let cut = 2; cut < frame.length; cut += 2) {
-    await peer.play(frame.slice(0, cut), 1000);
-    await peer.play(frame.slice(cut), 1000);
+    await bench.peer.play(frame.slice(0, cut), 1000);
+    await bench.peer.play(frame.slice(cut), 1000);
   }
   await goTo(page, 'TNC');
   await expect
@@ -62,7 +53,7 @@ test('every cut of one frame gives that frame', async ({ page }) => {
 });
 
 test('the beacon leaves as these octets, and not before the lock is armed for its call', async ({ page }) => {
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   await goTo(page, 'Beacon');
   await page.getByLabel('Call with SSID').fill(`${TEST_CALL}-7`);
   await page.getByLabel('Path').fill('WIDE2-1');
@@ -77,11 +68,11 @@ test('the beacon leaves as these octets, and not before the lock is armed for it
   // to APZMPK (command), from 1X9TST-7, by WIDE2-1, UI, F0, `!2937.92S/01124.30W-`
   const info = Buffer.from('!2937.92S/01124.30W-').toString('hex');
   const beacon = `c00082a0b49aa096e062b072a8a6a86eae92888a64406303f0${info}c0`;
-  await expect.poll(() => peer.received).toBe(PARAMETERS + beacon);
+  await expect.poll(() => bench.peer.received).toBe(PARAMETERS + beacon);
 });
 
 test('wrong beacon fields are refused in the built page', async ({ page }) => {
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   await goTo(page, 'Beacon');
   await page.getByLabel('Path').fill('WIDE2-1,WIDE1-1');
   await expect(page.getByText(/WIDE1-1 belongs first/).first()).toBeVisible();
@@ -91,19 +82,19 @@ test('wrong beacon fields are refused in the built page', async ({ page }) => {
 });
 
 test('a far end that hangs up is told in words, and taken again', async ({ page }) => {
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   await goTo(page, 'TNC');
   await expect(page.getByRole('article')).toContainText('hearing');
-  const before = peer.received.length;
-  peer.hangUp();
+  const before = bench.peer.received.length;
+  bench.peer.hangUp();
   await expect(page.getByRole('article')).toContainText('The far end closed the connection.');
-  await expect.poll(() => peer.received.slice(before)).toBe(PARAMETERS);
+  await expect.poll(() => bench.peer.received.slice(before)).toBe(PARAMETERS);
   await expect(page.getByRole('article')).toContainText('open and silent');
 });
 
 test('the same stream through a serial port, and the plug pulled', async ({ page }) => {
   const pair = await PtyPair.open();
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   await goTo(page, 'TNC');
   await page.getByRole('button', { name: 'Add a link' }).click();
   await page.getByLabel('Kind').selectOption('serial');
@@ -119,7 +110,7 @@ test('the same stream through a serial port, and the plug pulled', async ({ page
 });
 
 test('a port that does not exist and one that refuses', async ({ page }) => {
-  await page.goto(own.address);
+  await page.goto(bench.running.address);
   const gone = await TcpPeer.listen();
   await gone.close();
   await addNetworkLink(page, 'nobody', gone.port);

@@ -1,39 +1,32 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { testBench } from '../bench.js';
 import { Cluster } from '../../apps/launcher/src/cluster.js';
-import { statusFrame, TcpPeer } from '../peers/kiss-peer.js';
+import { statusFrame } from '../peers/kiss-peer.js';
 import { addNetworkLink, begin, goTo, logRows } from '../pages.js';
-import { Running } from '../running.js';
 
-let own: Running;
-let peer: TcpPeer;
-test.beforeAll(async () => {
-  own = await Running.start('start');
-  peer = await TcpPeer.listen();
-});
-test.afterAll(async () => {
-  await peer.close();
-  await own.stopAndForget();
-});
+const bench = testBench('start');
 
 test('PostgreSQL stops while traffic flows: the page says so, frames are kept and stored when it returns', async ({
   page,
 }) => {
-  const cluster = new Cluster(own.data);
+  const cluster = new Cluster(bench.running.data);
   const port = Number(
-    /"-p" "(\d+)"/.exec(readFileSync(join(own.data, 'postgres/cluster/postmaster.opts'), 'utf8'))?.[1],
+    /"-p" "(\d+)"/.exec(
+      readFileSync(join(bench.running.data, 'postgres/cluster/postmaster.opts'), 'utf8'),
+    )?.[1],
   );
-  await begin(page, own.address);
-  await addNetworkLink(page, 'peer', peer.port);
+  await begin(page, bench.running.address);
+  await addNetworkLink(page, 'peer', bench.peer.port);
   await goTo(page, 'Air');
-  await peer.play(statusFrame('before'), 50);
+  await bench.peer.play(statusFrame('before'), 50);
   await expect(logRows(page, 'before')).toHaveCount(1);
   await expect(logRows(page, 'not stored yet')).toHaveCount(0);
 
   cluster.stop();
   await expect(page.getByRole('alert')).toContainText('The database has not answered');
-  for (let i = 0; i < 20; i++) await peer.play(statusFrame(`during ${i} `), 50);
+  for (let i = 0; i < 20; i++) await bench.peer.play(statusFrame(`during ${i} `), 50);
   await expect(logRows(page, 'during')).toHaveCount(20);
   await expect(logRows(page, 'not stored yet')).toHaveCount(20);
   await expect(page.getByRole('alert')).toContainText('20 wait in memory');
@@ -48,6 +41,8 @@ test('PostgreSQL stops while traffic flows: the page says so, frames are kept an
   });
   await goTo(page, 'Air');
   await expect(logRows(page, 'not stored yet')).toHaveCount(0);
-  const frames = (await (await page.request.get(`${own.address}/api/v1/frames`)).json()) as unknown[];
+  const frames = (await (
+    await page.request.get(`${bench.running.address}/api/v1/frames`)
+  ).json()) as unknown[];
   expect(frames).toHaveLength(21);
 });

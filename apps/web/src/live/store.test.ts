@@ -1,0 +1,71 @@
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { LiveEvent, LivePayload } from '@mistpeak/contract/live';
+import { applyEvents, useLive } from './store';
+
+const HEADER = '82a0b49aa096e09c60868298986f03f0';
+const record = (id: string, info: string, more: Partial<FrameRecord> = {}): FrameRecord => ({
+  id,
+  atMs: 1000,
+  linkId: 'l',
+  direction: 'heard',
+  port: 0,
+  rawHex: HEADER + Buffer.from(info).toString('hex'),
+  stored: false,
+  ...more,
+});
+let seq = 0;
+const tell = (...payloads: LivePayload[]): void =>
+  applyEvents(payloads.map((payload) => ({ ...payload, seq: ++seq, epoch: 'e' }) as LiveEvent));
+
+describe('what the server tells, folded', () => {
+  it('a frame enters the log and its station, and is stored later', () => {
+    tell({ kind: 'frame', data: record('a', '!4903.50N/07201.75W-hut') });
+    expect(useLive.getState().frames).toMatchObject([{ id: 'a', stored: false }]);
+    expect(useLive.getState().stations.get('N0CALL-7')).toMatchObject({
+      count: 1,
+      comment: 'hut',
+      frameId: 'a',
+    });
+    tell({ kind: 'stored', data: ['a'] });
+    expect(useLive.getState().frames).toMatchObject([{ id: 'a', stored: true }]);
+  });
+
+  it('a scrap, a frame of ours and an unreadable one make no station', () => {
+    const before = useLive.getState().stations.size;
+    tell(
+      { kind: 'frame', data: record('b', '!x', { trouble: 'bad escape' }) },
+      { kind: 'frame', data: record('c', '!x', { direction: 'sent' }) },
+      { kind: 'frame', data: record('d', '', { rawHex: 'beef', trouble: 'not AX.25' }) },
+    );
+    expect(useLive.getState().stations.size).toBe(before);
+    expect(useLive.getState().frames).toHaveLength(4);
+  });
+
+  it('the log keeps its length', () => {
+    tell(
+      ...Array.from({ length: 500 }, (_, i) => ({ kind: 'frame' as const, data: record(`n${i}`, '>hi') })),
+    );
+    const { frames } = useLive.getState();
+    expect([frames.length, frames.at(-1)?.id]).toEqual([400, 'n499']);
+  });
+
+  it('links and transmissions are replaced by their id, newest transmission first', () => {
+    const link = { id: 'l', settings: {}, phase: 'closed', standIn: false, heldElsewhere: false } as never;
+    const sent = (id: string, queuedAtMs: number) => ({
+      kind: 'transmission' as const,
+      data: { id, queuedAtMs, echoes: [] } as never,
+    });
+    tell(
+      { kind: 'link', data: link },
+      { kind: 'link', data: { ...(link as object), phase: 'hearing' } as never },
+      sent('1', 10),
+      sent('2', 20),
+      sent('1', 10),
+    );
+    const { links, transmissions } = useLive.getState();
+    expect(links).toMatchObject([{ phase: 'hearing' }]);
+    expect(transmissions.map(({ id }) => id)).toEqual(['2', '1']);
+    tell({ kind: 'link-removed', data: { id: 'l' } });
+    expect(useLive.getState().links).toEqual([]);
+  });
+});

@@ -1,0 +1,23 @@
+import { test } from '@playwright/test';
+import { TcpPeer } from './peers/kiss-peer.js';
+import { Running } from './running.js';
+
+/** What a journey works on; filled before its first test. */
+export interface TestBench {
+  running: Running;
+  peer: TcpPeer;
+}
+
+/** Mistpeak and an independent KISS peer for the tests of this file or group; both are gone afterwards, also on failure. */
+export function testBench(verb: 'demo' | 'start'): TestBench {
+  const bench = {} as TestBench;
+  test.beforeAll(async () => {
+    bench.running = await Running.start(verb);
+    bench.peer = await TcpPeer.listen();
+  });
+  test.afterAll(async () => {
+    await bench.peer.close();
+    await bench.running.stopAndForget();
+  });
+  return bench;
+}
