@@ -1,5 +1,5 @@
 import type { FrameRecord } from '@mistpeak/contract/frame';
-import type { LiveEvent, LivePayload } from '@mistpeak/contract/live';
+import type { LivePayload } from '@mistpeak/contract/live';
 import { applyEvents, useLive } from './store';
 
 const HEADER = '82a0b49aa096e09c60868298986f03f0';
@@ -15,7 +15,7 @@ const record = (id: string, info: string, more: Partial<FrameRecord> = {}): Fram
 });
 let seq = 0;
 const tell = (...payloads: LivePayload[]): void =>
-  applyEvents(payloads.map((payload) => ({ ...payload, seq: ++seq, epoch: 'e' }) as LiveEvent));
+  applyEvents(payloads.map((payload) => ({ ...payload, seq: ++seq, epoch: 'e' })));
 
 describe('what the server tells, folded', () => {
   it('a frame enters the log and its station, and is stored later', () => {

@@ -1,0 +1,76 @@
+import type { DataSource } from 'typeorm';
+import type { FrameRecord } from '@mistpeak/contract/frame';
+import { until } from '../testing/server-up.js';
+import { FrameStore } from './frame-store.js';
+
+const frame = (i: number): FrameRecord => ({
+  id: `00000000-0000-7000-8000-${String(i).padStart(12, '0')}`,
+  atMs: Date.UTC(2026, 10, 1) + i,
+  linkId: '00000000-0000-4000-8000-000000000000',
+  direction: 'heard',
+  port: 0,
+  rawHex: 'aa',
+  stored: false,
+});
+
+/** The database's side of a transaction, here or away: what matters is when it fails, not what it stores. */
+class Switchable {
+  away = false;
+  readonly inserted: string[] = [];
+
+  transaction(
+    work: (manager: { query: (sql: string, values?: unknown[]) => Promise<void> }) => Promise<void>,
+  ): Promise<void> {
+    return work({
+      query: (sql, values) => {
+        if (this.away) return Promise.reject(new Error('Connection terminated'));
+        if (sql.startsWith('INSERT INTO frames')) this.inserted.push(...((values?.[0] ?? []) as string[]));
+        return Promise.resolve();
+      },
+    });
+  }
+}
+
+function storeOn(database: Switchable) {
+  const told = { stored: 0, undone: 0 };
+  const store = new FrameStore(database as unknown as DataSource, {
+    alongside: () => Promise.resolve(() => void told.undone++),
+    stored: (frames) => void (told.stored += frames.length),
+  });
+  return { store, told };
+}
+
+describe('frames on their way to the database', () => {
+  it('are written within a moment, in order', async () => {
+    const database = new Switchable();
+    const { store, told } = storeOn(database);
+    for (let i = 0; i < 5000; i++) store.add(frame(i));
+    await until('all stored', () => (told.stored === 5000 ? true : undefined));
+    expect(database.inserted).toEqual(Array.from({ length: 5000 }, (_, i) => frame(i).id));
+    expect([store.count(), store.dropped]).toEqual([0, 0]);
+  });
+
+  it('wait while it is away, up to a bound; then the oldest are dropped and counted', async () => {
+    const database = new Switchable();
+    database.away = true;
+    const { store, told } = storeOn(database);
+    for (let i = 0; i < 20_005; i++) store.add(frame(i));
+    await store.flush();
+    expect([store.count(), store.dropped, told.stored]).toEqual([20_000, 5, 0]);
+    database.away = false;
+    await store.flush();
+    expect([store.count(), store.dropped, told.stored]).toEqual([0, 5, 20_000]);
+    expect(database.inserted[0]).toBe(frame(5).id);
+  });
+
+  it('are tried again by themselves', async () => {
+    const database = new Switchable();
+    database.away = true;
+    const { store, told } = storeOn(database);
+    store.add(frame(1));
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(told.stored).toBe(0);
+    database.away = false;
+    await until('the second try', () => (told.stored === 1 ? true : undefined));
+  });
+});
