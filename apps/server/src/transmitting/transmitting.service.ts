@@ -76,7 +76,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
       state: 'queued',
       echoes: [],
     });
-    await this.rows.insert(row);
+    if (!(await this.claim(row))) return viewOf(await this.rows.findOneByOrFail({ id }));
     this.note(row);
     const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, frame));
     this.lines.set(
@@ -85,6 +85,18 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     );
     await line;
     return viewOf(row);
+  }
+
+  /** False when the same request has been taken already: two that arrive together send once. */
+  private async claim(row: TransmissionEntity): Promise<boolean> {
+    const { raw } = await this.rows
+      .createQueryBuilder()
+      .insert()
+      .values(row)
+      .orIgnore()
+      .returning('id')
+      .execute();
+    return (raw as unknown[]).length > 0;
   }
 
   /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
