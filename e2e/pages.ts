@@ -11,7 +11,7 @@ export async function begin(page: Page, address: string): Promise<void> {
   await page.getByLabel('Latitude').fill('29.632 S');
   await page.getByLabel('Longitude').fill('11.405 W');
   await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Bench', exact: true })).toBeVisible();
 }
 
 export async function goTo(

@@ -1,13 +1,15 @@
-import { createBrowserRouter, Navigate } from 'react-router';
+import { createBrowserRouter, redirect } from 'react-router';
 import { Frame } from './pieces/frame';
 import { HOME_PATH, PAGES } from './routes';
 
 export const router = createBrowserRouter([
   {
     element: <Frame />,
+    HydrateFallback: () => null,
     children: [
       ...PAGES.map(({ path, page: Page }) => ({ path, element: <Page /> })),
-      { path: '*', element: <Navigate to={HOME_PATH} replace /> },
+      // Before anything is drawn: a redirect by a drawn element would undo a click that came in the meantime.
+      { path: '*', loader: () => redirect(HOME_PATH), element: null },
     ],
   },
 ]);

@@ -89,14 +89,14 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
 
   /** False when the same request has been taken already: two that arrive together send once. */
   private async claim(row: TransmissionEntity): Promise<boolean> {
-    const { raw } = await this.rows
+    const inserted = await this.rows
       .createQueryBuilder()
       .insert()
       .values(row)
       .orIgnore()
       .returning('id')
       .execute();
-    return (raw as unknown[]).length > 0;
+    return (inserted.raw as unknown[]).length > 0;
   }
 
   /** A frame heard on a link: if it is one of ours come back, that is noted and told. */

@@ -32,7 +32,8 @@ export function followLive(): void {
     const socket = new WebSocket(`${scheme}://${location.host}/api/v1/live?epoch=${epoch}&since=${since}`);
     socket.onopen = () => {
       attempt = 0;
-      setConnection('open');
+      // The first time it is open only with the snapshot: before it, nothing is known, not even who is at the bench.
+      if (epoch !== '') setConnection('open');
     };
     socket.onmessage = ({ data }) => take(JSON.parse(data as string) as LiveEvent);
     socket.onclose = () => {

@@ -106,6 +106,7 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
 function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
   const { operator, links, ownStations, frames, evidence, transmissions, beacon, health, nowMs } = snapshot;
   return {
+    connection: 'open',
     operator,
     links,
     ownStations,
