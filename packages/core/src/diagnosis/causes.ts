@@ -11,7 +11,6 @@ export interface Cause {
 /** What is known here. levels: shares 0 to 1; heardDigipeaters: heard direct within the last half hour. */
 export interface ChainFacts {
   readonly linkKind: 'network' | 'serial';
-  readonly failure?: string;
   readonly textBeforeFrames: boolean;
   readonly brokenFrames: number;
   readonly framesRead: number;

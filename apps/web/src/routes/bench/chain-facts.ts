@@ -23,7 +23,6 @@ export function useChainFacts({ link }: Climb): ChainFacts {
       .reduce((sum, one) => sum + one.count, 0);
   return {
     linkKind: link.settings.kind,
-    ...(link.failure === undefined ? {} : { failure: link.failure }),
     textBeforeFrames: count(['outside a frame']) > 0,
     brokenFrames: count(BROKEN),
     framesRead: tally?.frames ?? 0,
