@@ -15,29 +15,70 @@ export interface Address {
 }
 
 export const ADDRESS_OCTETS = 7;
-const HIGH = 0x80;
+const CALL_LENGTH = 6;
+export const HIGH = 0x80;
 const LAST = 0x01;
 const SPACE = 0x20;
 
-/** Throws RangeError when the call is no call sign: that is a caller's mistake. */
-export function encodeAddress({ call, high, reserved }: Address, last: boolean): number[] {
+/** Writes the seven octets at `at`. Throws RangeError when the call is no call sign: that is a caller's mistake. */
+export function writeAddress(
+  into: Uint8Array,
+  at: number,
+  { call, high, reserved }: Address,
+  last: boolean,
+): void {
+  const hyphen = call.indexOf('-');
+  const length = hyphen < 0 ? call.length : hyphen;
+  const ssid = hyphen < 0 ? 0 : Number(call.slice(hyphen + 1));
+  let isCall = length >= 1 && length <= CALL_LENGTH && Number.isInteger(ssid) && ssid >= 0 && ssid <= 15;
+  for (let i = 0; i < CALL_LENGTH; i++) {
+    const code = i < length ? call.charCodeAt(i) : SPACE;
+    isCall &&= i >= length || isCallCharacter(code);
+    into[at + i] = code << 1;
+  }
+  if (!isCall) throw new RangeError(whyNot(call));
+  into[at + CALL_LENGTH] = (high ? HIGH : 0) | (reserved << 5) | (ssid << 1) | (last ? LAST : 0);
+}
+
+function whyNot(call: string): string {
   const parsed = parseCallSign(call);
-  if (isMalformed(parsed)) throw new RangeError(`${call}: ${parsed.malformed}`);
-  const octets = [...parsed.call.padEnd(6)].map((character) => character.charCodeAt(0) << 1);
-  octets.push((high ? HIGH : 0) | (reserved << 5) | (parsed.ssid << 1) | (last ? LAST : 0));
-  return octets;
+  return `${call}: ${isMalformed(parsed) ? parsed.malformed : 'a call sign is written in capitals'}`;
 }
 
 /** Reads the seven octets at `at`. */
 export function decodeAddress(octets: Uint8Array, at: number): (Address & { last: boolean }) | Malformed {
   if (octets.length < at + ADDRESS_OCTETS) return malformed('the address field is cut short', octets.length);
+  const call = callAt(octets, at);
+  if (typeof call !== 'string') return call;
+  const tail = octets[at + CALL_LENGTH] as number;
+  return { call, high: (tail & HIGH) !== 0, reserved: (tail >> 5) & 3, last: (tail & LAST) !== 0 };
+}
+
+/** The calls on a channel are few: each is put together once. Octets → text, so nothing can become wrong with age. */
+const known = new Map<number, string>();
+const MOST_KNOWN = 4096;
+
+function callAt(octets: Uint8Array, at: number): string | Malformed {
+  let key = ((octets[at + CALL_LENGTH] as number) >> 1) & 15;
+  // 52 bits at most: exact as a number.
+  for (let i = at; i < at + CALL_LENGTH; i++) key = key * 256 + (octets[i] as number);
+  const found = known.get(key);
+  if (found !== undefined) return found;
+  const call = readCall(octets, at);
+  if (typeof call !== 'string') return call;
+  if (known.size >= MOST_KNOWN) known.clear();
+  known.set(key, call);
+  return call;
+}
+
+function readCall(octets: Uint8Array, at: number): string | Malformed {
   let call = '';
-  for (let i = at; i < at + 6; i++) {
+  for (let i = at; i < at + CALL_LENGTH; i++) {
     const octet = octets[i] as number;
     if (octet & LAST) return malformed('the address field ends inside a call sign', i);
     const code = octet >> 1;
     if (code === SPACE) {
-      const padded = onlySpaces(octets, i, at + 6);
+      const padded = onlySpaces(octets, i, at + CALL_LENGTH);
       if (padded !== true) return padded;
       break;
     }
@@ -45,13 +86,7 @@ export function decodeAddress(octets: Uint8Array, at: number): (Address & { last
     call += String.fromCharCode(code);
   }
   if (call === '') return malformed('a call sign is empty', at);
-  const tail = octets[at + 6] as number;
-  return {
-    call: formatCallSign({ call, ssid: (tail >> 1) & 15 }),
-    high: (tail & HIGH) !== 0,
-    reserved: (tail >> 5) & 3,
-    last: (tail & LAST) !== 0,
-  };
+  return formatCallSign({ call, ssid: ((octets[at + CALL_LENGTH] as number) >> 1) & 15 });
 }
 
 function onlySpaces(octets: Uint8Array, from: number, to: number): true | Malformed {

@@ -3,6 +3,7 @@ import { isMalformed } from '../bits/malformed.js';
 import { fromHex, fromLatin1, toHex } from '../bits/octets.js';
 import { carriesPid, decodeControl, encodeControl, type Control } from './control.js';
 import { decodeFrame, encodeFrame, isCommand, uiFrame, type Ax25Frame } from './frame.js';
+import { describePid } from './pid.js';
 import { formatMonitorText, parseMonitorText } from './monitor-text.js';
 
 const hex = (text: string): Uint8Array => fromHex(text) as Uint8Array;
@@ -15,8 +16,7 @@ const EXAMPLE_HEX = '82a0b49aa096e09c60868298986eae92888a624062ae92888a64406303f
 describe('an AX.25 frame', () => {
   it('is the octets of the worked example, both ways', () => {
     const frame = parseMonitorText(EXAMPLE_LINE) as Ax25Frame;
-    // The example has the C bits of a command.
-    expect(toHex(encodeFrame({ ...frame, cBits: { destination: true, source: false } }))).toBe(EXAMPLE_HEX);
+    expect(toHex(encodeFrame(frame))).toBe(EXAMPLE_HEX);
     const decoded = decodeFrame(hex(EXAMPLE_HEX)) as Ax25Frame;
     expect(formatMonitorText(decoded)).toBe(EXAMPLE_LINE);
     expect(isCommand(decoded)).toBe(true);
@@ -84,6 +84,19 @@ describe('control fields', () => {
       }
     }
   });
+});
+
+// from: AX.25 v2.2, "PID field"
+describe('a protocol identifier in words', () => {
+  it.each([
+    [0xf0, 'no layer 3'],
+    [0x08, 'a segment of something longer'],
+    [0xcc, 'internet protocol'],
+    [0x10, 'AX.25 layer 3'],
+    [0x2f, 'AX.25 layer 3'],
+    [0xcf, 'protocol CF'],
+    [0x05, 'protocol 05'],
+  ])('%i', (pid, words) => expect(describePid(pid)).toBe(words));
 });
 
 describe('monitor text', () => {

@@ -1,5 +1,5 @@
 import { isMalformed, malformed, type Malformed } from '../bits/malformed.js';
-import { ADDRESS_OCTETS, decodeAddress, encodeAddress, type Address } from './address.js';
+import { ADDRESS_OCTETS, decodeAddress, writeAddress } from './address.js';
 import { carriesPid, decodeControl, encodeControl, type Control, type Modulo } from './control.js';
 
 /** A digipeater entry of the path; used: it has repeated the frame (H bit). */
@@ -26,6 +26,8 @@ export interface Ax25Frame {
 }
 
 export const NO_LAYER_3 = 0xf0;
+export const COMMAND_BITS = { destination: true, source: false } as const;
+export const RESPONSE_BITS = { destination: false, source: true } as const;
 /** v2.2 allows two digipeaters, practice and earlier versions eight: eight are read. */
 export const MOST_DIGIPEATERS = 8;
 
@@ -34,7 +36,7 @@ export function isCommand({ cBits }: Ax25Frame): boolean | null {
   return cBits.destination === cBits.source ? null : cBits.destination;
 }
 
-/** An unnumbered information frame, the form of every APRS packet. */
+/** An unnumbered information frame, the form of every APRS packet: a command, as v2.2 sends it. */
 export function uiFrame(
   source: string,
   destination: string,
@@ -45,7 +47,7 @@ export function uiFrame(
     destination,
     source,
     path,
-    cBits: { destination: false, source: false },
+    cBits: COMMAND_BITS,
     control: { kind: 'UI', pf: false },
     pid: NO_LAYER_3,
     info,
@@ -54,60 +56,83 @@ export function uiFrame(
 
 /** Octets from the first address to the last of the info field. Throws RangeError on more than eight digipeaters. */
 export function encodeFrame(frame: Ax25Frame, modulo: Modulo = 8): Uint8Array {
-  if (frame.path.length > MOST_DIGIPEATERS) throw new RangeError('a path has at most 8 digipeaters');
-  const addresses = addressesOf(frame);
-  const header = addresses.flatMap((address, i) => encodeAddress(address, i === addresses.length - 1));
-  header.push(...encodeControl(frame.control, modulo));
-  if (carriesPid(frame.control.kind)) header.push(frame.pid ?? NO_LAYER_3);
-  const octets = new Uint8Array(header.length + frame.info.length);
-  octets.set(header);
-  octets.set(frame.info, header.length);
+  const { destination, source, path, cBits, control, reserved, info } = frame;
+  if (path.length > MOST_DIGIPEATERS) throw new RangeError('a path has at most 8 digipeaters');
+  const field = encodeControl(control, modulo);
+  if (carriesPid(control.kind)) field.push(frame.pid ?? NO_LAYER_3);
+  const addresses = 2 + path.length;
+  const octets = new Uint8Array(addresses * ADDRESS_OCTETS + field.length + info.length);
+  const put = (i: number, call: string, high: boolean): void =>
+    writeAddress(
+      octets,
+      i * ADDRESS_OCTETS,
+      { call, high, reserved: reserved?.[i] ?? 3 },
+      i === addresses - 1,
+    );
+  put(0, destination, cBits.destination);
+  put(1, source, cBits.source);
+  for (let i = 0; i < path.length; i++) put(2 + i, (path[i] as PathHop).call, (path[i] as PathHop).used);
+  octets.set(field, addresses * ADDRESS_OCTETS);
+  octets.set(info, addresses * ADDRESS_OCTETS + field.length);
   return octets;
 }
 
-function addressesOf({ destination, source, path, cBits, reserved }: Ax25Frame): Address[] {
-  const plain: Omit<Address, 'reserved'>[] = [
-    { call: destination, high: cBits.destination },
-    { call: source, high: cBits.source },
-    ...path.map(({ call, used }) => ({ call, high: used })),
-  ];
-  return plain.map((address, i) => ({ ...address, reserved: reserved?.[i] ?? 3 }));
+/** Who sends to whom, and by which way: all that can be read without knowing the numbering. */
+export interface AddressField extends Pick<Ax25Frame, 'destination' | 'source' | 'path' | 'cBits'> {
+  readonly reserved: readonly number[] | undefined;
+  /** How many octets it takes. */
+  readonly octets: number;
+}
+
+export function decodeAddressField(octets: Uint8Array): AddressField | Malformed {
+  const destination = decodeAddress(octets, 0);
+  if (isMalformed(destination)) return destination;
+  if (destination.last) return malformed('the source address is missing', ADDRESS_OCTETS);
+  const source = decodeAddress(octets, ADDRESS_OCTETS);
+  if (isMalformed(source)) return source;
+  const path: PathHop[] = [];
+  const reserved = [destination.reserved, source.reserved];
+  let at = 2 * ADDRESS_OCTETS;
+  for (let { last } = source; !last; at += ADDRESS_OCTETS) {
+    if (path.length === MOST_DIGIPEATERS) return malformed('more than 8 digipeaters', at);
+    const hop = decodeAddress(octets, at);
+    if (isMalformed(hop)) return hop;
+    path.push({ call: hop.call, used: hop.high });
+    reserved.push(hop.reserved);
+    last = hop.last;
+  }
+  return {
+    destination: destination.call,
+    source: source.call,
+    path,
+    cBits: { destination: destination.high, source: source.high },
+    reserved: reserved.every((bits) => bits === 3) ? undefined : reserved,
+    octets: at,
+  };
 }
 
 /** Reads one frame. What is no AX.25 frame comes back as Malformed with the offset; nothing is guessed. */
 export function decodeFrame(octets: Uint8Array, modulo: Modulo = 8): Ax25Frame | Malformed {
-  const addresses = decodeAddresses(octets);
+  const addresses = decodeAddressField(octets);
   if (isMalformed(addresses)) return addresses;
-  const [destination, source, ...digipeaters] = addresses as [Address, Address, ...Address[]];
-  let at = addresses.length * ADDRESS_OCTETS;
+  const { destination, source, path, cBits, reserved } = addresses;
+  let at = addresses.octets;
   const field = decodeControl(octets, at, modulo);
   if (isMalformed(field)) return field;
   at += field.length;
   const withPid = carriesPid(field.control.kind);
   if (withPid && at >= octets.length) return malformed('the protocol identifier is missing', at);
-  const pid = withPid ? octets[at++] : undefined;
-  const reserved = addresses.map((address) => address.reserved);
-  return {
-    destination: destination.call,
-    source: source.call,
-    path: digipeaters.map(({ call, high }) => ({ call, used: high })),
-    cBits: { destination: destination.high, source: source.high },
+  const frame: Mutable<Ax25Frame> = {
+    destination,
+    source,
+    path,
+    cBits,
     control: field.control,
-    ...(pid === undefined ? {} : { pid }),
-    info: octets.slice(at),
-    ...(reserved.every((bits) => bits === 3) ? {} : { reserved }),
+    info: octets.slice(withPid ? at + 1 : at),
   };
+  if (withPid) frame.pid = octets[at] as number;
+  if (reserved) frame.reserved = reserved;
+  return frame;
 }
 
-function decodeAddresses(octets: Uint8Array): Address[] | Malformed {
-  const addresses: Address[] = [];
-  for (let at = 0; ; at += ADDRESS_OCTETS) {
-    if (addresses.length === MOST_DIGIPEATERS + 2) return malformed('more than 8 digipeaters', at);
-    const address = decodeAddress(octets, at);
-    if (isMalformed(address)) return address;
-    const { last, ...kept } = address;
-    addresses.push(kept);
-    if (!last) continue;
-    return addresses.length < 2 ? malformed('the source address is missing', at + ADDRESS_OCTETS) : addresses;
-  }
-}
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };

@@ -23,7 +23,9 @@ export function fromHex(text: string): Uint8Array | Malformed {
 /** One character per octet (ISO 8859-1), so that bytes which are not ASCII survive a round trip. */
 export function toLatin1(octets: Uint8Array): string {
   let text = '';
-  for (let i = 0; i < octets.length; i += 8192) text += String.fromCharCode(...octets.subarray(i, i + 8192));
+  // Piece by piece: an argument list has a limit.
+  for (let i = 0; i < octets.length; i += 4096)
+    text += String.fromCharCode.apply(null, octets.subarray(i, i + 4096) as unknown as number[]);
   return text;
 }
 
@@ -38,6 +40,23 @@ export function fromLatin1(text: string): Uint8Array {
   return octets;
 }
 
+/** Text of one character per octet as people read it: as UTF-8 where it is valid, else as ISO 8859-1. */
+export function readableText(latin1: string): string {
+  if (!/[\x80-\xff]/.test(latin1)) return latin1;
+  try {
+    return decodeURIComponent(
+      latin1.replace(/[%\x80-\xff]/g, (octet) => `%${octet.charCodeAt(0).toString(16).padStart(2, '0')}`),
+    );
+  } catch {
+    return latin1;
+  }
+}
+
+/** The same for a screen or a database column: control characters, NUL among them, are shown as dots. */
+export function shownText(latin1: string): string {
+  return readableText(latin1).replace(/[\0-\x1f\x7f-\x9f]/g, '·');
+}
+
 export function concatOctets(...parts: readonly Uint8Array[]): Uint8Array {
   const whole = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;
@@ -49,5 +68,7 @@ export function concatOctets(...parts: readonly Uint8Array[]): Uint8Array {
 }
 
 export function equalOctets(a: Uint8Array, b: Uint8Array): boolean {
-  return a.length === b.length && a.every((octet, i) => octet === b[i]);
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }

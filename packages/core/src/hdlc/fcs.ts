@@ -18,6 +18,13 @@ export function fcsRemainder(octets: Uint8Array): number {
   return register;
 }
 
+const GOOD_REMAINDER = 0xf0b8;
+
+/** Whether the last two octets are the FCS of those before. */
+export function hasGoodFcs(octets: Uint8Array): boolean {
+  return fcsRemainder(octets) === GOOD_REMAINDER;
+}
+
 /** The same octets followed by their FCS. */
 export function withFcs(octets: Uint8Array): Uint8Array {
   const whole = new Uint8Array(octets.length + 2);

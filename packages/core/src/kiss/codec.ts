@@ -12,6 +12,7 @@ import {
 } from './commands.js';
 
 const RAW_KEPT = 256;
+const PIECE = 2048;
 /** Noise without any FEND is reported at least this often, so that an endless stream is not silence. */
 const NOISE_RUN = 256;
 const ENDLESS_RUN = 65_536;
@@ -65,6 +66,8 @@ type State = 'hunting' | 'frame' | 'escape' | 'skipping';
 export class KissDecoder {
   private state: State = 'hunting';
   private readonly content = new Uint8Array(LONGEST_KISS_PAYLOAD + 1);
+  private piece = new Uint8Array(PIECE);
+  private used = 0;
   private length = 0;
   private octets = 0;
   private reason: KissDiscardReason = 'outside a frame';
@@ -148,6 +151,23 @@ export class KissDecoder {
     return at;
   }
 
+  /**
+   * The content as octets of their own: cut from a larger piece, since making a buffer for each frame costs more than all
+   * the rest. A frame that is kept for long keeps that piece with it.
+   */
+  private kept(): Uint8Array {
+    const { content, length } = this;
+    if (length > PIECE) return content.slice(0, length);
+    if (this.used + length > PIECE) {
+      this.piece = new Uint8Array(PIECE);
+      this.used = 0;
+    }
+    const own = this.piece.subarray(this.used, this.used + length);
+    for (let i = 0; i < length; i++) own[i] = content[i] as number;
+    this.used += length;
+    return own;
+  }
+
   private skip(reason: KissDiscardReason): void {
     this.state = 'skipping';
     this.reason = reason;
@@ -173,7 +193,7 @@ export class KissDecoder {
   }
 
   private finish(out: (KissFrame | KissDiscard)[]): void {
-    const frame = frameOf(this.content.slice(0, this.length));
+    const frame = frameOf(this.kept());
     if (typeof frame === 'object') {
       out.push(frame);
       return;

@@ -1,0 +1,52 @@
+/**
+ * Between bits and tones: NRZI (a 0 is a change, a 1 none; ISO/IEC 13239 with AX.25 v2.2) and the 9600 baud scrambler,
+ * polynomial 1 + x^12 + x^17 (self-synchronising; common practice of 9600 baud packet, no section). Both keep their state
+ * between calls; input and output are arrays of 0 and 1.
+ */
+export class NrziEncoder {
+  private level = 0;
+
+  push(bits: Uint8Array): Uint8Array {
+    return bits.map((bit) => (this.level ^= bit ^ 1));
+  }
+}
+
+export class NrziDecoder {
+  private level = 0;
+
+  push(levels: Uint8Array): Uint8Array {
+    return levels.map((level) => {
+      const bit = level === this.level ? 1 : 0;
+      this.level = level;
+      return bit;
+    });
+  }
+}
+
+const WIDTH = 0x1ffff;
+const tap = (register: number): number => ((register >> 11) ^ (register >> 16)) & 1;
+
+export class Scrambler {
+  private register = 0;
+
+  push(bits: Uint8Array): Uint8Array {
+    return bits.map((bit) => {
+      const sent = bit ^ tap(this.register);
+      this.register = ((this.register << 1) | sent) & WIDTH;
+      return sent;
+    });
+  }
+}
+
+/** Right again 17 bits after any error or start. */
+export class Descrambler {
+  private register = 0;
+
+  push(bits: Uint8Array): Uint8Array {
+    return bits.map((received) => {
+      const bit = received ^ tap(this.register);
+      this.register = ((this.register << 1) | received) & WIDTH;
+      return bit;
+    });
+  }
+}

@@ -1,0 +1,180 @@
+import { type Control, type Modulo } from '../ax25/control.js';
+import { COMMAND_BITS, encodeFrame, NO_LAYER_3, RESPONSE_BITS, type Ax25Frame } from '../ax25/frame.js';
+import type {
+  DisconnectReason,
+  LinkEffect,
+  LinkOptions,
+  LinkState,
+  LinkTimer,
+  LinkTrouble,
+  Piece,
+} from './link.js';
+
+/** k of modulo 8 by default (AX.25 v2.2): the other end may use it whatever we use. */
+const USUAL_WINDOW = 4;
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+/**
+ * One step in the making: a copy of the state that is changed, and the effects gathered so far. Only step() makes one,
+ * so that from outside a step is pure.
+ */
+export class Draft {
+  readonly state: Mutable<LinkState>;
+  readonly effects: LinkEffect[] = [];
+
+  constructor(
+    from: LinkState,
+    readonly options: LinkOptions,
+    readonly atMs: number,
+  ) {
+    this.state = { ...from };
+  }
+
+  // Numbers go round: how far b lies after a.
+  distance(a: number, b: number): number {
+    const { modulo } = this.state;
+    return (b - a + modulo) % modulo;
+  }
+
+  plus(number: number, by: number): number {
+    const { modulo } = this.state;
+    return (number + by + modulo) % modulo;
+  }
+
+  /** With single frames asked for again, half of the numbers at most: else old and new could not be told apart. */
+  get windowSize(): number {
+    const { modulo, selective } = this.state;
+    const most = selective ? modulo / 2 : modulo - 1;
+    const wanted = modulo === 8 ? this.options.window8 : this.options.window128;
+    return Math.max(1, Math.min(most, wanted));
+  }
+
+  /** How far ahead of V(R) a frame is one that is missing others, and not one that was had before. */
+  get receiveWindow(): number {
+    const { modulo, selective } = this.state;
+    return selective ? modulo / 2 : Math.max(this.windowSize, USUAL_WINDOW);
+  }
+
+  /** Sent and not acknowledged. */
+  get outstanding(): number {
+    return this.distance(this.state.va, this.state.vs);
+  }
+
+  command(control: Control, piece?: Piece): void {
+    this.transmit(control, true, piece);
+  }
+
+  response(control: Control, info?: Uint8Array): void {
+    this.transmit(control, false, info && { pid: NO_LAYER_3, octets: info });
+  }
+
+  private transmit(control: Control, isCommand: boolean, piece?: Piece): void {
+    const { own, peer, via } = this.options;
+    const frame: Ax25Frame = {
+      destination: peer,
+      source: own,
+      path: via.map((call) => ({ call, used: false })),
+      cBits: isCommand ? COMMAND_BITS : RESPONSE_BITS,
+      control,
+      ...(control.kind === 'I' && piece ? { pid: piece.pid } : {}),
+      info: piece?.octets ?? new Uint8Array(),
+    };
+    this.effects.push({ kind: 'transmit', octets: encodeFrame(frame, this.state.modulo) });
+  }
+
+  start(timer: LinkTimer): void {
+    const { t2Ms, t3Ms } = this.options;
+    const ms = { T1: this.state.t1Ms, T2: t2Ms, T3: t3Ms }[timer];
+    this.state.running = new Set([...this.state.running, timer]);
+    this.effects.push({ kind: 'start', timer, ms });
+  }
+
+  stop(timer: LinkTimer): void {
+    if (!this.state.running.has(timer)) return;
+    this.expired(timer);
+    this.effects.push({ kind: 'stop', timer });
+  }
+
+  /** It rang by itself. */
+  expired(timer: LinkTimer): void {
+    this.state.running = new Set([...this.state.running].filter((other) => other !== timer));
+  }
+
+  isRunning(timer: LinkTimer): boolean {
+    return this.state.running.has(timer);
+  }
+
+  tell(effect: LinkEffect): void {
+    this.effects.push(effect);
+  }
+
+  trouble(what: LinkTrouble): void {
+    this.tell({ kind: 'trouble', what });
+  }
+
+  /** Drops what was to be sent; how many octets that were not confirmed. */
+  discardQueue(): number {
+    const { window, pending } = this.state;
+    const lost = [...window, ...pending].reduce((sum, { octets }) => sum + octets.length, 0);
+    this.state.window = [];
+    this.state.pending = [];
+    return lost;
+  }
+
+  /** All numbers at 0 and no exception: how a life of the link begins. */
+  beginLife(): void {
+    const { state } = this;
+    state.vs = 0;
+    state.va = 0;
+    state.vr = 0;
+    state.early = new Map();
+    state.asked = new Set();
+    state.peerBusy = false;
+    state.rejecting = false;
+    state.unacknowledged = 0;
+    state.settled = false;
+    state.room = Infinity;
+    state.rc = 0;
+    state.timedAtMs = undefined;
+    this.stop('T2');
+  }
+
+  setNumbering(modulo: Modulo): void {
+    this.state.modulo = modulo;
+    // v2.2 with numbers to 127 comes with selective reject ("Set version 2.2").
+    this.state.selective = modulo === 128 || this.options.selective;
+  }
+
+  disconnect(reason: DisconnectReason): void {
+    const lostOctets = this.discardQueue();
+    for (const timer of ['T1', 'T2', 'T3'] as const) this.stop(timer);
+    this.beginLife();
+    this.state.phase = 'disconnected';
+    this.state.ownBusy = false;
+    this.state.calling = false;
+    this.forgetAnswers();
+    this.tell({ kind: 'disconnected', reason, lostOctets });
+  }
+
+  /** Frames keep their order: once a later question was answered, answers to earlier ones come no more. */
+  forgetAnswers(): void {
+    this.state.dueAnswers = 0;
+    this.state.oldAnswers = 0;
+  }
+
+  /** "Select T1 value": twice the smoothed round trip, longer with each retry (the 1998 diagrams have an error here). */
+  selectT1(): void {
+    const { roundTripMs, rc } = this.state;
+    const base = Math.max(this.options.leastT1Ms, 2 * roundTripMs);
+    this.state.t1Ms = Math.round(base * (1 + rc / 2));
+  }
+
+  /** A clean measurement smooths the round trip by an eighth. */
+  measure(): void {
+    const { timedAtMs, roundTripMs } = this.state;
+    if (timedAtMs === undefined) return;
+    this.state.roundTripMs = (7 * roundTripMs + (this.atMs - timedAtMs)) / 8;
+    this.state.timedAtMs = undefined;
+  }
+}

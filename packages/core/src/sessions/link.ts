@@ -1,0 +1,169 @@
+import type { Modulo } from '../ax25/control.js';
+
+/**
+ * One end of an AX.25 v2.2 connection (TAPR/ARRL 1998, appendix "Data-link SDL diagrams"): what it knows and what passes
+ * in and out. Times in ms on any clock that does not go back.
+ */
+
+/** What is fixed for the life of the link. */
+export interface LinkOptions {
+  readonly own: string;
+  readonly peer: string;
+  /** Digipeaters on the way, in order from here. */
+  readonly via: readonly string[];
+  /** PACLEN: longest information field that is sent, octets (N1). */
+  readonly packetOctets: number;
+  /** MAXFRAME: most frames on the way unacknowledged (k), for each numbering; 1–7 and 1–127. */
+  readonly window8: number;
+  readonly window128: number;
+  /** N2: how often without progress before the link is given up. */
+  readonly retries: number;
+  /** T1 before anything was measured, and the least that it may become. */
+  readonly firstT1Ms: number;
+  readonly leastT1Ms: number;
+  /** An answer to a question just sent cannot come before this: what comes sooner answers an earlier one. */
+  readonly earliestAnswerMs: number;
+  /** T2: how long an acknowledgement may wait for more frames. */
+  readonly t2Ms: number;
+  /** T3: how long nothing may be heard before the other end is asked whether it is there. */
+  readonly t3Ms: number;
+  /** v2.2 with numbers to 127 (SABME): asked for first, and granted. */
+  readonly extended: boolean;
+  /**
+   * Ask for single frames again (SREJ) also with numbers to 7; with numbers to 127 that is always so. Both ends must do it
+   * (agreed by XID, or known): a window of more than 4 would make old frames and new ones look alike.
+   */
+  readonly selective: boolean;
+  /** Whether a call from the other end is taken. */
+  readonly accepts: boolean;
+}
+
+export type Phase =
+  | 'disconnected'
+  | 'awaiting connection'
+  | 'awaiting release'
+  | 'connected'
+  /** Asked whether the other end is there, and waiting for its answer. */
+  | 'timer recovery';
+
+export type LinkTimer = 'T1' | 'T2' | 'T3';
+
+/** What goes into one information frame. */
+export interface Piece {
+  readonly pid: number;
+  readonly octets: Uint8Array;
+}
+
+export interface LinkState {
+  readonly phase: Phase;
+  readonly modulo: Modulo;
+  readonly selective: boolean;
+  /** Next to send, oldest unacknowledged, next expected: V(S), V(A), V(R). */
+  readonly vs: number;
+  readonly va: number;
+  readonly vr: number;
+  /** Timeouts since there was progress (RC). */
+  readonly rc: number;
+  /** Sent at least once, from V(A) on; and not sent yet. */
+  readonly window: readonly Piece[];
+  readonly pending: readonly Piece[];
+  /** Received ahead of their turn, by number; and numbers that were asked for again. */
+  readonly early: ReadonlyMap<number, Piece>;
+  readonly asked: ReadonlySet<number>;
+  readonly peerBusy: boolean;
+  readonly ownBusy: boolean;
+  /** REJ was sent and what it asks for has not come. */
+  readonly rejecting: boolean;
+  /** Information frames received and not acknowledged. */
+  readonly unacknowledged: number;
+  /** Anything was received or acknowledged since the link stands. */
+  readonly settled: boolean;
+  /** We asked for the connection, so its end is told as connected, not as reset. */
+  readonly calling: boolean;
+  /** How much of the window is used: halved by a timeout, one more with each acknowledgement. */
+  readonly room: number;
+  /** SABME was refused and SABM is asked: until T1 rings, DM may be another copy of that refusal. */
+  readonly fellBack: boolean;
+  /** Nothing at all was heard of the other end while it is called. */
+  readonly silent: boolean;
+  /** Answers to SABM that may still come: of this setting up, and of earlier ones. */
+  readonly dueAnswers: number;
+  readonly oldAnswers: number;
+  readonly askedAtMs: number;
+  readonly roundTripMs: number;
+  readonly t1Ms: number;
+  /** When T1 was started for frames sent for the first time: a clean measurement (Karn's rule). */
+  readonly timedAtMs: number | undefined;
+  readonly running: ReadonlySet<LinkTimer>;
+  /** For the operator: frames sent again, timeouts, N(R) from the past that were passed over. */
+  readonly resent: number;
+  readonly timeouts: number;
+  readonly stale: number;
+}
+
+/** heard: a frame as it came, addresses to info; frames for others are passed over. busy: this end can take no more. */
+export type LinkEvent =
+  | { readonly kind: 'connect' }
+  | { readonly kind: 'disconnect' }
+  | { readonly kind: 'send'; readonly octets: Uint8Array; readonly pid?: number }
+  | { readonly kind: 'busy'; readonly on: boolean }
+  | { readonly kind: 'heard'; readonly octets: Uint8Array }
+  | { readonly kind: 'timer'; readonly timer: LinkTimer };
+
+export type DisconnectReason = 'asked for' | 'by the other end' | 'no answer' | 'refused';
+
+/** The letters are those of the standard's error table, where it has one. */
+export type LinkTrouble =
+  | 'C: UA without a question'
+  | 'J: N(R) out of sequence'
+  | 'K: frame rejected by the other end'
+  | 'unreadable frame';
+
+export type LinkEffect =
+  | { readonly kind: 'transmit'; readonly octets: Uint8Array }
+  | { readonly kind: 'start'; readonly timer: LinkTimer; readonly ms: number }
+  | { readonly kind: 'stop'; readonly timer: LinkTimer }
+  | { readonly kind: 'connected'; readonly modulo: Modulo; readonly calledBy: 'us' | 'them' }
+  | { readonly kind: 'disconnected'; readonly reason: DisconnectReason; readonly lostOctets: number }
+  /** A new life of the link begins: what was queued here is gone, what the other end had queued too. */
+  | { readonly kind: 'reset'; readonly lostOctets: number }
+  | { readonly kind: 'data'; readonly octets: Uint8Array; readonly pid: number }
+  /** The other end has so many more octets. */
+  | { readonly kind: 'confirmed'; readonly octets: number }
+  | { readonly kind: 'trouble'; readonly what: LinkTrouble };
+
+/** The idle state of a link that may be called or call. */
+export function disconnectedLink(options: LinkOptions): LinkState {
+  return {
+    phase: 'disconnected',
+    modulo: 8,
+    selective: options.selective,
+    vs: 0,
+    va: 0,
+    vr: 0,
+    rc: 0,
+    window: [],
+    pending: [],
+    early: new Map(),
+    asked: new Set(),
+    peerBusy: false,
+    ownBusy: false,
+    rejecting: false,
+    unacknowledged: 0,
+    settled: false,
+    calling: false,
+    room: Infinity,
+    fellBack: false,
+    silent: true,
+    dueAnswers: 0,
+    oldAnswers: 0,
+    askedAtMs: 0,
+    roundTripMs: options.firstT1Ms / 2,
+    t1Ms: options.firstT1Ms,
+    timedAtMs: undefined,
+    running: new Set(),
+    resent: 0,
+    timeouts: 0,
+    stale: 0,
+  };
+}

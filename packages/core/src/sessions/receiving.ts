@@ -1,0 +1,104 @@
+import { NO_LAYER_3, type Ax25Frame } from '../ax25/frame.js';
+import type { Draft } from './draft.js';
+import type { Piece } from './link.js';
+
+/** Taking information frames in ("I command visible", "Check I frame"), and answering for them. */
+
+export function receiveInformation(draft: Draft, frame: Ax25Frame): void {
+  const { state } = draft;
+  const { control } = frame;
+  if (control.kind !== 'I') return;
+  const piece: Piece = { pid: frame.pid ?? NO_LAYER_3, octets: frame.info };
+  if (state.ownBusy) {
+    if (control.pf) answerPoll(draft);
+    return;
+  }
+  const ahead = draft.distance(state.vr, control.ns);
+  const isAhead = ahead > 0 && ahead < draft.receiveWindow;
+  if (ahead === 0) takeInOrder(draft, piece);
+  else if (isAhead) takeAhead(draft, control.ns, piece, control.pf);
+  if (control.pf) answerPoll(draft);
+  // One that was had before: its acknowledgement was lost, so another one is due.
+  else if (!isAhead) acknowledgeLater(draft);
+}
+
+function takeInOrder(draft: Draft, piece: Piece): void {
+  const { state } = draft;
+  state.rejecting = false;
+  deliver(draft, piece);
+  const early = new Map(state.early);
+  const asked = new Set(state.asked);
+  for (let next = early.get(state.vr); next; next = early.get(state.vr)) {
+    early.delete(state.vr);
+    asked.delete(state.vr);
+    deliver(draft, next);
+  }
+  state.early = early;
+  state.asked = asked;
+  askForMissing(draft);
+}
+
+function deliver(draft: Draft, { pid, octets }: Piece): void {
+  const { state } = draft;
+  state.vr = draft.plus(state.vr, 1);
+  state.unacknowledged++;
+  state.settled = true;
+  draft.tell({ kind: 'data', octets, pid });
+}
+
+/** A frame is missing before this one: keep it and ask for the missing ones, or ask for all again. */
+function takeAhead(draft: Draft, ns: number, piece: Piece, poll: boolean): void {
+  const { state } = draft;
+  if (!state.selective) {
+    if (state.rejecting || poll) return;
+    state.rejecting = true;
+    draft.response({ kind: 'REJ', pf: false, nr: state.vr });
+    acknowledged(draft);
+    return;
+  }
+  state.early = new Map([...state.early, [ns, piece]]);
+  askForMissing(draft);
+}
+
+/** Each missing frame is asked for once; the sender's poll asks for it again. F is 0: nothing is acknowledged by it. */
+function askForMissing(draft: Draft): void {
+  const { state } = draft;
+  let ahead = 0;
+  for (const number of state.early.keys()) ahead = Math.max(ahead, draft.distance(state.vr, number));
+  for (let i = 0; i < ahead; i++) {
+    const number = draft.plus(state.vr, i);
+    if (state.early.has(number) || state.asked.has(number)) continue;
+    state.asked = new Set([...state.asked, number]);
+    draft.response({ kind: 'SREJ', pf: false, nr: number });
+  }
+}
+
+/**
+ * "Enquiry response": where we stand, with F set. One frame alone: a second would meet the other end's next ones. SREJ
+ * acknowledges what is before the frame that it asks for.
+ */
+export function answerPoll(draft: Draft): void {
+  const { state } = draft;
+  const isMissing = state.early.size > 0 && !state.ownBusy;
+  if (isMissing) state.asked = new Set([state.vr]);
+  draft.response({ kind: isMissing ? 'SREJ' : state.ownBusy ? 'RNR' : 'RR', pf: true, nr: state.vr });
+  acknowledged(draft);
+}
+
+/** Everything received so far has been acknowledged by a frame just sent. */
+export function acknowledged(draft: Draft): void {
+  draft.state.unacknowledged = 0;
+  draft.stop('T2');
+}
+
+/** T2: one answer for several frames; at once when the other end can send no more. */
+function acknowledgeLater(draft: Draft): void {
+  if (draft.state.unacknowledged >= draft.windowSize) acknowledgeNow(draft);
+  else if (!draft.isRunning('T2')) draft.start('T2');
+}
+
+export function acknowledgeNow(draft: Draft): void {
+  const { state } = draft;
+  draft.response({ kind: state.ownBusy ? 'RNR' : 'RR', pf: false, nr: state.vr });
+  acknowledged(draft);
+}

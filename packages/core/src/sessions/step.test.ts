@@ -1,0 +1,381 @@
+import fc from 'fast-check';
+import { COMMAND_BITS, decodeFrame, encodeFrame, RESPONSE_BITS, type Ax25Frame } from '../ax25/frame.js';
+import { decodeXid, encodeXid, USUAL_ABILITIES } from '../ax25/xid.js';
+import { fromLatin1, toLatin1 } from '../bits/octets.js';
+import { disconnectedLink, type LinkEvent } from './link.js';
+import { step } from './step.js';
+import { frames, heardFrame, OPTIONS, send, Table, TERMS } from './testing/table.js';
+import { usualTimers } from './timers.js';
+
+// from: AX.25 v2.2, appendix "Data-link SDL diagrams", each state's page
+describe('setting up', () => {
+  it('SABM is answered by UA', () => {
+    const end = new Table();
+    expect(end.do({ kind: 'connect' })).toEqual(['SABM P', 'T1 on']);
+    expect(end.hears({ kind: 'UA', pf: true }, false)).toEqual(['T1 off', 'T3 on', 'connected 8 by us']);
+    expect(end.state.phase).toBe('connected');
+  });
+
+  it('an answer that comes sooner than it can be is one to something else', () => {
+    const end = new Table({ ...OPTIONS, earliestAnswerMs: 500 });
+    end.atMs = 1000;
+    end.do({ kind: 'connect' });
+    end.atMs = 1400;
+    expect(end.hears({ kind: 'UA', pf: true }, false)).toEqual([]);
+    end.atMs = 1500;
+    expect(frames(end.hears({ kind: 'UA', pf: true }, false))).toEqual(['connected 8 by us']);
+  });
+
+  it('a UA without F is no answer', () => {
+    const end = new Table();
+    end.do({ kind: 'connect' });
+    expect(end.hears({ kind: 'UA', pf: false }, false)).toEqual([]);
+    expect(end.state.phase).toBe('awaiting connection');
+  });
+
+  it('asks N2 times', () => {
+    const end = new Table();
+    end.do({ kind: 'connect' });
+    expect(end.rings('T1')).toEqual(['SABM P', 'T1 on']);
+    expect(end.rings('T1')).toEqual(['SABM P', 'T1 on']);
+    expect(end.rings('T1')).toEqual(['disconnected no answer, lost 0']);
+  });
+
+  it('is refused by DM', () => {
+    const end = new Table();
+    end.do({ kind: 'connect' });
+    expect(frames(end.hears({ kind: 'DM', pf: true }, false))).toEqual(['disconnected refused, lost 0']);
+  });
+
+  it('a call is taken, or refused', () => {
+    expect(frames(new Table().hears({ kind: 'SABM', pf: true }))).toEqual(['UA F', 'connected 8 by them']);
+    expect(new Table({ ...OPTIONS, accepts: false }).hears({ kind: 'SABM', pf: true })).toEqual(['DM F']);
+  });
+
+  it.each([
+    ['DM', false],
+    ['FRMR', false],
+  ] as const)('%s to SABME: again with SABM, and numbers to 7', (kind, isCommand) => {
+    const end = new Table({ ...OPTIONS, extended: true });
+    expect(frames(end.do({ kind: 'connect' }))).toEqual(['SABME P']);
+    expect(frames(end.hears({ kind, pf: true }, isCommand))).toEqual(['SABM P']);
+    // from here on a copy of the refusal is passed over until T1
+    expect(frames(end.hears({ kind: 'DM', pf: true }, false))).toEqual([]);
+    end.hears({ kind: 'UA', pf: true }, false);
+    expect([end.state.phase, end.state.modulo]).toEqual(['connected', 8]);
+  });
+
+  it('SABME that nobody answers ends in SABM', () => {
+    const end = new Table({ ...OPTIONS, extended: true, retries: 10 });
+    end.do({ kind: 'connect' });
+    const asked = [1, 2, 3, 4].map(() => frames(end.rings('T1'))[0]);
+    expect(asked).toEqual(['SABME P', 'SABME P', 'SABM P', 'SABM P']);
+  });
+
+  it('SABME is granted with numbers to 127 and single frames asked again', () => {
+    const end = new Table({ ...OPTIONS, extended: true });
+    expect(frames(end.hears({ kind: 'SABME', pf: true }))).toEqual(['UA F', 'connected 128 by them']);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b'))).toEqual(['SREJ 0']);
+    expect(new Table().hears({ kind: 'SABME', pf: true })).toEqual(['DM F']);
+  });
+
+  it('both call at once: each answers the other', () => {
+    const end = new Table();
+    end.do({ kind: 'connect' });
+    expect(frames(end.hears({ kind: 'SABM', pf: true }))).toEqual(['UA F']);
+    expect(frames(end.hears({ kind: 'UA', pf: true }, false))).toEqual(['connected 8 by us']);
+  });
+
+  it('commands without a link are answered by DM, answers and strangers by nothing', () => {
+    const end = new Table();
+    expect(end.hears({ kind: 'I', pf: true, ns: 0, nr: 0 }, true, 'x')).toEqual(['DM F']);
+    expect(end.hears({ kind: 'DISC', pf: true })).toEqual(['DM F']);
+    expect(end.hears({ kind: 'RR', pf: true, nr: 0 }, false)).toEqual([]);
+    const stranger = new Table({ ...OPTIONS, peer: 'QH2NOD-4' });
+    stranger.do({ kind: 'connect' });
+    const octets = encodeFrame({
+      destination: 'QH4MPK',
+      source: 'QH2HUT-1',
+      path: [],
+      cBits: RESPONSE_BITS,
+      control: { kind: 'UA', pf: true },
+      info: new Uint8Array(),
+    });
+    expect(stranger.do({ kind: 'heard', octets })).toEqual([]);
+  });
+
+  it('a frame that has a digipeater still before it is not for us', () => {
+    const end = new Table({ ...OPTIONS, via: ['QH1ANR'] });
+    end.do({ kind: 'connect' });
+    const frame = (used: boolean): Uint8Array =>
+      encodeFrame({
+        destination: 'QH4MPK',
+        source: 'QH2HUT-1',
+        path: [{ call: 'QH1ANR', used }],
+        cBits: RESPONSE_BITS,
+        control: { kind: 'UA', pf: true },
+        info: new Uint8Array(),
+      });
+    expect(end.do({ kind: 'heard', octets: frame(false) })).toEqual([]);
+    expect(frames(end.do({ kind: 'heard', octets: frame(true) }))).toEqual(['connected 8 by us']);
+  });
+});
+
+describe('information', () => {
+  it('is cut at PACLEN and kept within the window', () => {
+    const end = new Table({ ...OPTIONS, window8: 2 }).connected();
+    expect(frames(end.do(send('one two three four')))).toEqual(['I 0 0:one two ', 'I 1 0:three fo']);
+    expect(frames(end.hears({ kind: 'RR', pf: false, nr: 2 }, false))).toEqual(['confirmed 16', 'I 2 0:ur']);
+  });
+
+  it('is delivered in order and acknowledged after T2, or with what is sent', () => {
+    const end = new Table().connected();
+    expect(end.hears({ kind: 'I', pf: false, ns: 0, nr: 0 }, true, 'a')).toEqual([
+      'T3 on',
+      'data a',
+      'T2 on',
+    ]);
+    expect(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b')).toEqual(['T3 on', 'data b']);
+    expect(end.rings('T2')).toEqual(['RR 2']);
+    end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c');
+    expect(end.do(send('me'))).toContain('I 0 3:me');
+    expect(end.state.running.has('T2')).toBe(false);
+  });
+
+  it('a poll is answered at once', () => {
+    const end = new Table().connected();
+    expect(frames(end.hears({ kind: 'I', pf: true, ns: 0, nr: 0 }, true, 'a'))).toEqual(['data a', 'RR 1 F']);
+    expect(frames(end.hears({ kind: 'RR', pf: true, nr: 0 }))).toEqual(['RR 1 F']);
+  });
+
+  it('a gap is answered by one REJ, and REJ by all from there on', () => {
+    const end = new Table().connected();
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b'))).toEqual(['REJ 0']);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c'))).toEqual([]);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 0, nr: 0 }, true, 'a'))).toEqual(['data a']);
+    end.do(send('xxxxxxxxyyyyyyyyzz'));
+    expect(frames(end.hears({ kind: 'REJ', pf: false, nr: 1 }, false))).toEqual([
+      'confirmed 8',
+      'I 1 1:yyyyyyyy',
+      'I 2 1:zz',
+    ]);
+  });
+
+  it('single frames are asked for and sent again', () => {
+    const end = new Table({ ...OPTIONS, selective: true }).connected();
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c'))).toEqual([
+      'SREJ 0',
+      'SREJ 1',
+    ]);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b'))).toEqual([]);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 0, nr: 0 }, true, 'a'))).toEqual([
+      'data a',
+      'data b',
+      'data c',
+    ]);
+    end.do(send('xxxxxxxxyyyyyyyyzz'));
+    expect(frames(end.hears({ kind: 'SREJ', pf: false, nr: 1 }, false))).toEqual(['I 1 3:yyyyyyyy']);
+    expect(frames(end.hears({ kind: 'SREJ', pf: true, nr: 2 }, false))).toEqual(['confirmed 16', 'I 2 3:zz']);
+  });
+
+  it('a busy end takes nothing and says so; the other waits and asks', () => {
+    const end = new Table().connected();
+    expect(frames(end.do({ kind: 'busy', on: true }))).toEqual(['RNR 0']);
+    expect(frames(end.hears({ kind: 'I', pf: true, ns: 0, nr: 0 }, true, 'a'))).toEqual(['RNR 0 F']);
+    expect(frames(end.do({ kind: 'busy', on: false }))).toEqual(['RR 0']);
+    end.hears({ kind: 'RNR', pf: false, nr: 0 }, false);
+    expect(frames(end.do(send('hi')))).toEqual([]);
+    expect(frames(end.rings('T1'))).toEqual(['RR 0 P']);
+    expect(frames(end.hears({ kind: 'RR', pf: true, nr: 0 }, false))).toEqual(['I 0 0:hi']);
+  });
+});
+
+describe('timeouts', () => {
+  it('T1: asks, and goes on from what the other end has', () => {
+    const end = new Table().connected();
+    end.do(send('aaaaaaaabb'));
+    expect(frames(end.rings('T1'))).toEqual(['RR 0 P']);
+    expect(end.state.phase).toBe('timer recovery');
+    // half of the window after a timeout, one more with the acknowledgement
+    expect(frames(end.hears({ kind: 'RR', pf: true, nr: 1 }, false))).toEqual(['confirmed 8', 'I 1 0:bb']);
+    expect(end.state.phase).toBe('connected');
+  });
+
+  it('N2 times without progress end the link, and say how much was not confirmed', () => {
+    const end = new Table().connected();
+    end.do(send('hello'));
+    for (let i = 0; i < OPTIONS.retries; i++) expect(frames(end.rings('T1'))).toEqual(['RR 0 P']);
+    expect(frames(end.rings('T1'))).toEqual(['DM', 'disconnected no answer, lost 5']);
+  });
+
+  it('T1 follows the smoothed round trip and backs off', () => {
+    const end = new Table().connected();
+    const first = end.state.t1Ms;
+    for (let nr = 1; nr <= 4; nr++) {
+      end.do(send('x'));
+      end.atMs += 400;
+      end.hears({ kind: 'RR', pf: false, nr }, false);
+    }
+    expect(end.state.roundTripMs).toBeLessThan(first / 2);
+    const settled = end.state.t1Ms;
+    end.do(send('x'));
+    end.rings('T1');
+    expect(Math.abs(end.state.t1Ms - settled * 1.5)).toBeLessThanOrEqual(1);
+  });
+
+  it('T3: asks a silent end', () => {
+    const end = new Table().connected();
+    expect(frames(end.rings('T3'))).toEqual(['RR 0 P']);
+    expect(end.hears({ kind: 'RR', pf: true, nr: 0 }, false)).toEqual(['T1 off', 'T3 on']);
+  });
+});
+
+describe('ends and resets', () => {
+  it('DISC is answered by UA, on both sides', () => {
+    const end = new Table().connected();
+    expect(frames(end.hears({ kind: 'DISC', pf: true }))).toEqual([
+      'UA F',
+      'disconnected by the other end, lost 0',
+    ]);
+    const other = new Table().connected();
+    expect(frames(other.do({ kind: 'disconnect' }))).toEqual(['DISC P']);
+    expect(frames(other.hears({ kind: 'I', pf: true, ns: 0, nr: 0 }, true, 'x'))).toEqual(['DM F']);
+    expect(frames(other.hears({ kind: 'UA', pf: true }, false))).toEqual(['disconnected asked for, lost 0']);
+  });
+
+  it('DISC that nobody answers ends after N2 tries', () => {
+    const end = new Table().connected();
+    end.do({ kind: 'disconnect' });
+    expect(frames(end.rings('T1'))).toEqual(['DISC P']);
+    end.rings('T1');
+    expect(frames(end.rings('T1'))).toEqual(['disconnected no answer, lost 0']);
+  });
+
+  it('SABM in a standing link is a reset and is told; before anything has passed it is not', () => {
+    const end = new Table();
+    end.hears({ kind: 'SABM', pf: true });
+    end.do(send('welcome'));
+    expect(frames(end.hears({ kind: 'SABM', pf: true }))).toEqual(['UA F', 'I 0 0:welcome']);
+    end.hears({ kind: 'RR', pf: false, nr: 1 }, false);
+    end.do(send('more'));
+    expect(frames(end.hears({ kind: 'SABM', pf: true }))).toEqual(['UA F', 'reset, lost 4']);
+  });
+
+  it('UA without a question, FRMR, and an impossible answer reset the link', () => {
+    const settled = (): Table => {
+      const end = new Table().connected();
+      end.hears({ kind: 'I', pf: false, ns: 0, nr: 0 }, true, 'a');
+      return end;
+    };
+    expect(frames(settled().hears({ kind: 'UA', pf: true }, false))).toEqual([
+      'C: UA without a question',
+      'reset, lost 0',
+      'SABM P',
+    ]);
+    expect(frames(settled().hears({ kind: 'FRMR', pf: false }, false))).toEqual([
+      'K: frame rejected by the other end',
+      'reset, lost 0',
+      'SABM P',
+    ]);
+    const end = settled();
+    end.do(send('me'));
+    end.rings('T1');
+    expect(frames(end.hears({ kind: 'RR', pf: true, nr: 5 }, false))).toEqual([
+      'J: N(R) out of sequence',
+      'reset, lost 2',
+      'SABM P',
+    ]);
+  });
+
+  it('an acknowledgement from the past is passed over and counted', () => {
+    const end = new Table().connected();
+    end.do(send('x'));
+    end.hears({ kind: 'RR', pf: false, nr: 1 }, false);
+    end.do(send('y'));
+    expect(frames(end.hears({ kind: 'RR', pf: false, nr: 0 }, false))).toEqual([]);
+    expect([end.state.stale, end.state.phase]).toEqual([1, 'connected']);
+  });
+
+  it('TEST comes back with what it carried; XID is answered with what both can do', () => {
+    const end = new Table().connected();
+    const [effects] = [
+      step(end.state, heardFrame({ kind: 'TEST', pf: true }, fromLatin1('echo')), 0, OPTIONS)[1],
+    ];
+    const test = effects[0] as { octets: Uint8Array };
+    expect(toLatin1((decodeFrame(test.octets) as Ax25Frame).info)).toBe('echo');
+    const theirs = encodeXid({ ...USUAL_ABILITIES, receiveWindow: 2 });
+    const answer = step(end.state, heardFrame({ kind: 'XID', pf: true }, theirs), 0, OPTIONS)[1][0] as {
+      octets: Uint8Array;
+    };
+    expect(decodeXid((decodeFrame(answer.octets) as Ax25Frame).info)).toMatchObject({
+      receiveWindow: 2,
+      modulo: 8,
+    });
+  });
+});
+
+describe('usual timers', () => {
+  // common practice, no source: 3 s, scaled by 2n + 1 for n digipeaters, is the floor
+  it.each([0, 1, 2])('grow with %i digipeaters', (digipeaters) => {
+    const { firstT1Ms, leastT1Ms, earliestAnswerMs, t2Ms, t3Ms } = usualTimers({ ...TERMS, digipeaters });
+    expect(firstT1Ms).toBeGreaterThanOrEqual(3000 * (2 * digipeaters + 1));
+    expect(leastT1Ms).toBeGreaterThan(t2Ms);
+    // arithmetic: at 1200 Bd a frame of two addresses and a control octet is 19 octets with flags, 127 ms and stuffing
+    expect(earliestAnswerMs).toBeGreaterThan(300 + 2 * 126 * (digipeaters + 1));
+    expect(earliestAnswerMs).toBeLessThan(leastT1Ms);
+    expect(t3Ms).toBeGreaterThan(firstT1Ms);
+  });
+});
+
+describe('whatever happens', () => {
+  const calls = ['QH4MPK', 'QH2HUT-1'];
+  const anyEvent: fc.Arbitrary<LinkEvent> = fc.oneof(
+    fc.constantFrom<LinkEvent>(
+      { kind: 'connect' },
+      { kind: 'disconnect' },
+      { kind: 'busy', on: true },
+      { kind: 'busy', on: false },
+    ),
+    fc
+      .constantFrom('T1' as const, 'T2' as const, 'T3' as const)
+      .map((timer): LinkEvent => ({ kind: 'timer', timer })),
+    fc.uint8Array({ maxLength: 40 }).map((octets): LinkEvent => ({ kind: 'send', octets })),
+    fc.uint8Array({ maxLength: 30 }).map((octets): LinkEvent => ({ kind: 'heard', octets })),
+    fc
+      .tuple(fc.nat(255), fc.nat(255), fc.uint8Array({ maxLength: 9 }), fc.boolean())
+      .map(([a, b, rest, isCommand]): LinkEvent => {
+        const cBits = isCommand ? COMMAND_BITS : RESPONSE_BITS;
+        const ui = encodeFrame({
+          destination: calls[0] as string,
+          source: calls[1] as string,
+          path: [],
+          cBits,
+          control: { kind: 'DM', pf: false },
+          info: rest,
+        });
+        return { kind: 'heard', octets: Uint8Array.from([...ui.subarray(0, 14), a, b, ...rest]) };
+      }),
+  );
+
+  it('any events in any order: no throw, the window is kept, numbers stay numbers', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyEvent, { maxLength: 60 }),
+        fc.boolean(),
+        fc.boolean(),
+        (events, extended, selective) => {
+          const options = { ...OPTIONS, extended, selective };
+          let state = disconnectedLink(options);
+          for (const event of events) {
+            [state] = step(state, event, 0, options);
+            const out = (state.vs - state.va + state.modulo) % state.modulo;
+            expect(out).toBeLessThanOrEqual(state.modulo === 8 ? 4 : 32);
+            expect(out).toBeLessThanOrEqual(state.window.length);
+            expect(state.early.size).toBeLessThan(state.modulo / 2);
+          }
+        },
+      ),
+      { numRuns: 1000 },
+    );
+  });
+});

@@ -1,0 +1,131 @@
+import { decodeAddressField, decodeFrame, isCommand, type Ax25Frame } from '../ax25/frame.js';
+import { isMalformed } from '../bits/malformed.js';
+import { heardWhileConnected } from './connected.js';
+import { Draft } from './draft.js';
+import {
+  askAgain,
+  connect,
+  heardWhileAwaitingConnection,
+  heardWhileAwaitingRelease,
+  heardWhileDisconnected,
+  release,
+  releaseAgain,
+} from './establishing.js';
+import type { LinkEffect, LinkEvent, LinkOptions, LinkState, LinkTimer } from './link.js';
+import { acknowledgeNow } from './receiving.js';
+import { ask, askAfterTimeout, enqueue, pump } from './sending.js';
+
+/**
+ * One event at one end of a connection: the new state and what is to be done, in order. Pure; the owner runs the timers
+ * (one of each name at most: start replaces), carries frames and gives the time in ms.
+ */
+export function step(
+  state: LinkState,
+  event: LinkEvent,
+  atMs: number,
+  options: LinkOptions,
+): [LinkState, readonly LinkEffect[]] {
+  const draft = new Draft(state, options, atMs);
+  take(draft, event);
+  pump(draft);
+  return [draft.state, draft.effects];
+}
+
+function take(draft: Draft, event: LinkEvent): void {
+  const { phase } = draft.state;
+  switch (event.kind) {
+    case 'connect':
+      return phase === 'disconnected' ? connect(draft) : undefined;
+    case 'disconnect':
+      return hangUp(draft);
+    case 'send':
+      // Without a link there is nowhere to send it.
+      return phase === 'disconnected' || phase === 'awaiting release'
+        ? undefined
+        : enqueue(draft, event.octets, event.pid);
+    case 'busy':
+      return setBusy(draft, event.on);
+    case 'heard':
+      return heard(draft, event.octets);
+    case 'timer':
+      return rang(draft, event.timer);
+  }
+}
+
+function hangUp(draft: Draft): void {
+  const { phase } = draft.state;
+  switch (phase) {
+    case 'disconnected':
+      return;
+    case 'awaiting release':
+      // Asked twice: do not wait any longer.
+      return draft.disconnect('asked for');
+    case 'awaiting connection':
+    case 'connected':
+    case 'timer recovery':
+      return release(draft);
+  }
+}
+
+/** "Set own receiver busy": the other end is told at once, both ways. */
+function setBusy(draft: Draft, on: boolean): void {
+  const { state } = draft;
+  if (state.ownBusy === on) return;
+  state.ownBusy = on;
+  if (state.phase === 'connected' || state.phase === 'timer recovery') acknowledgeNow(draft);
+}
+
+function rang(draft: Draft, timer: LinkTimer): void {
+  const { phase } = draft.state;
+  if (!draft.isRunning(timer)) return;
+  draft.expired(timer);
+  if (timer === 'T2') return acknowledgeNow(draft);
+  switch (phase) {
+    case 'disconnected':
+      return;
+    case 'awaiting connection':
+      return askAgain(draft);
+    case 'awaiting release':
+      return releaseAgain(draft);
+    case 'connected':
+      return timer === 'T3' ? ask(draft) : askAfterTimeout(draft);
+    case 'timer recovery':
+      return askAfterTimeout(draft);
+  }
+}
+
+function heard(draft: Draft, octets: Uint8Array): void {
+  const { state, options } = draft;
+  if (!isForUs(octets, options)) return;
+  const frame = decodeFrame(octets, state.modulo);
+  if (isMalformed(frame)) return draft.trouble('unreadable frame');
+  const command = isCommandFor(frame);
+  if (frame.control.kind === 'TEST' && command)
+    return draft.response({ kind: 'TEST', pf: frame.control.pf }, frame.info);
+  switch (state.phase) {
+    case 'disconnected':
+      return heardWhileDisconnected(draft, frame, command);
+    case 'awaiting connection':
+      return heardWhileAwaitingConnection(draft, frame);
+    case 'awaiting release':
+      return heardWhileAwaitingRelease(draft, frame, command);
+    case 'connected':
+    case 'timer recovery':
+      return heardWhileConnected(draft, frame, command);
+  }
+}
+
+/** To us, from the other end, and past every digipeater on its way. */
+function isForUs(octets: Uint8Array, { own, peer }: LinkOptions): boolean {
+  const field = decodeAddressField(octets);
+  if (isMalformed(field)) return false;
+  return field.destination === own && field.source === peer && field.path.every(({ used }) => used);
+}
+
+/** Stations of the older version do not tell: their kind does, and numbered answers are taken for answers. */
+function isCommandFor(frame: Ax25Frame): boolean {
+  const told = isCommand(frame);
+  if (told !== null) return told;
+  const { kind } = frame.control;
+  return !['UA', 'DM', 'FRMR', 'RR', 'RNR', 'REJ', 'SREJ'].includes(kind);
+}
