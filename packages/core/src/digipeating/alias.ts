@@ -12,6 +12,7 @@ export interface WideAlias {
 }
 
 export function readWideAlias(call: string): WideAlias | undefined {
+  if (!call.startsWith('WIDE')) return undefined;
   const match = /^WIDE([1-7])(?:-(\d{1,2}))?$/.exec(call);
   return match ? { n: Number(match[1]), left: Number(match[2] ?? 0) } : undefined;
 }
@@ -27,7 +28,7 @@ const INTERNET = ['TCPIP', 'TCPXX', 'IGATE', 'NOGATE', 'RFONLY'];
 
 export function isObsoleteAlias(call: string): boolean {
   const base = callWithoutSsid(call);
-  return OBSOLETE.includes(base) || /^TRACE\d$/.test(base);
+  return OBSOLETE.includes(base) || (base.startsWith('TRACE') && /^TRACE\d$/.test(base));
 }
 
 export function isInternetEntry(call: string): boolean {

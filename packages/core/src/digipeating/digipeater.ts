@@ -1,5 +1,7 @@
+import { ADDRESS_OCTETS, HIGH } from '../ax25/address.js';
+import { decodeAddressField, MOST_DIGIPEATERS, type Ax25Frame, type PathHop } from '../ax25/frame.js';
+import { isMalformed } from '../bits/malformed.js';
 import { toHex } from '../bits/octets.js';
-import { MOST_DIGIPEATERS, type Ax25Frame, type PathHop } from '../ax25/frame.js';
 import { formatWideAlias, readWideAlias } from './alias.js';
 
 /** fill-in: serves WIDE1-1 alone and puts its own call in its place; wide: serves every WIDEn-N. */
@@ -7,13 +9,31 @@ export interface DigipeaterRules {
   readonly call: string;
   readonly role: 'wide' | 'fill-in';
   readonly duplicateWindowMs: number;
+  /**
+   * Viscous: waits so long, and repeats only what nobody else repeated meanwhile (common practice, no source). Left out:
+   * at once, as the paradigm has it.
+   */
+  readonly viscousMs?: number;
+  /** Serves its own call even where earlier entries are unused (common practice, no source). Off: the paradigm knows no such rule. */
+  readonly preemptive?: boolean;
 }
 
 /** About 30 s, as the paradigm asks. */
 export const USUAL_DUPLICATE_WINDOW_MS = 30_000;
 
-/** key → time of the last copy. Old keys are dropped on the way. */
-export type DigipeaterState = ReadonlyMap<string, number>;
+/** repeated: key → time of the last copy, old keys are dropped on the way. waiting: what a viscous one holds back. */
+export interface DigipeaterState {
+  readonly repeated: ReadonlyMap<string, number>;
+  readonly waiting: ReadonlyMap<string, Ax25Frame>;
+}
+
+export const IDLE_DIGIPEATER: DigipeaterState = { repeated: new Map(), waiting: new Map() };
+
+export type DigipeaterEvent =
+  { readonly kind: 'heard'; readonly frame: Ax25Frame } | { readonly kind: 'timer'; readonly key: string };
+export type DigipeaterEffect =
+  | { readonly kind: 'repeat'; readonly frame: Ax25Frame }
+  | { readonly kind: 'wait'; readonly key: string; readonly ms: number };
 
 /** Source, destination and info: the path does not count, since each copy has another. */
 export function duplicateKey(frame: Ax25Frame): string {
@@ -21,30 +41,71 @@ export function duplicateKey(frame: Ax25Frame): string {
 }
 
 /**
- * One frame heard → the frame to repeat, if it is this station's turn (New n-N paradigm):
- * the first unused entry must be our call or an alias we serve; a copy within the window is not repeated again.
+ * One frame heard → the frame to repeat, if it is this station's turn (New n-N paradigm): the first unused entry must be
+ * our call or an alias we serve; a copy within the window is not repeated again. Only a viscous one uses the timer.
  */
 export function step(
   state: DigipeaterState,
-  frame: Ax25Frame,
+  event: DigipeaterEvent,
   atMs: number,
   rules: DigipeaterRules,
-): [DigipeaterState, Ax25Frame | undefined] {
+): [DigipeaterState, readonly DigipeaterEffect[]] {
+  if (event.kind === 'timer') return release(state, event.key, atMs, rules);
+  const { frame } = event;
   const key = duplicateKey(frame);
-  const last = state.get(key);
-  const isCopy = last !== undefined && atMs - last < rules.duplicateWindowMs;
-  const path = isCopy || frame.source === rules.call ? undefined : repeatedPath(frame.path, rules);
-  if (!path) return [state, undefined];
-  const kept = [...state].filter(([, time]) => atMs - time < rules.duplicateWindowMs);
-  return [new Map([...kept, [key, atMs]]), { ...frame, path }];
+  const last = state.repeated.get(key);
+  if (last !== undefined && atMs - last < rules.duplicateWindowMs) return [state, []];
+  // A second copy while we wait: somebody else was quicker, and this packet is done.
+  if (state.waiting.has(key)) return [marked(state, key, atMs, rules), []];
+  const path = frame.source === rules.call ? undefined : repeatedPath(frame.path, rules);
+  if (!path) return [state, []];
+  const repeated = { ...frame, path };
+  if (rules.viscousMs === undefined)
+    return [marked(state, key, atMs, rules), [{ kind: 'repeat', frame: repeated }]];
+  const waiting = new Map([...state.waiting, [key, repeated]]);
+  return [{ ...state, waiting }, [{ kind: 'wait', key, ms: rules.viscousMs }]];
+}
+
+function release(
+  state: DigipeaterState,
+  key: string,
+  atMs: number,
+  rules: DigipeaterRules,
+): [DigipeaterState, readonly DigipeaterEffect[]] {
+  const frame = state.waiting.get(key);
+  return frame ? [marked(state, key, atMs, rules), [{ kind: 'repeat', frame }]] : [state, []];
+}
+
+function marked(state: DigipeaterState, key: string, atMs: number, rules: DigipeaterRules): DigipeaterState {
+  const kept = [...state.repeated].filter(([, time]) => atMs - time < rules.duplicateWindowMs);
+  const waiting = new Map([...state.waiting].filter(([other]) => other !== key));
+  return { repeated: new Map([...kept, [key, atMs]]), waiting };
+}
+
+/**
+ * A frame of any kind that asks for this call by name next: the same octets with its H bit set, else undefined.
+ * Frames of a connection go this way, whose control field only the two ends can read.
+ */
+export function repeatByName(octets: Uint8Array, call: string): Uint8Array | undefined {
+  const field = decodeAddressField(octets);
+  if (isMalformed(field)) return undefined;
+  const turn = field.path.findIndex(({ used }) => !used);
+  if (field.path[turn]?.call !== call) return undefined;
+  const repeated = octets.slice();
+  const at = (3 + turn) * ADDRESS_OCTETS - 1;
+  repeated[at] = (repeated[at] as number) | HIGH;
+  return repeated;
 }
 
 function repeatedPath(path: readonly PathHop[], rules: DigipeaterRules): PathHop[] | undefined {
-  const turn = path.findIndex((hop) => !hop.used);
+  const next = path.findIndex((hop) => !hop.used);
+  const named = path.findIndex((hop) => !hop.used && hop.call === rules.call);
+  const turn = rules.preemptive && named >= 0 ? named : next;
   const hop = path[turn];
   if (!hop) return undefined;
   const own = { call: rules.call, used: true };
-  const before = path.slice(0, turn);
+  // Entries that were jumped over are used up.
+  const before = path.slice(0, turn).map((earlier) => ({ ...earlier, used: true }));
   const after = path.slice(turn + 1);
   if (hop.call === rules.call) return [...before, own, ...after];
   const alias = readWideAlias(hop.call);

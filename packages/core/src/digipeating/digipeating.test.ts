@@ -1,20 +1,38 @@
 import fc from 'fast-check';
-import { uiFrame, type Ax25Frame } from '../ax25/frame.js';
+import { decodeFrame, encodeFrame, uiFrame, type Ax25Frame } from '../ax25/frame.js';
 import { formatMonitorText, parseMonitorText } from '../ax25/monitor-text.js';
 import { isMalformed } from '../bits/malformed.js';
 import { fromLatin1 } from '../bits/octets.js';
 import { hopsAsked, parsePath } from './alias.js';
-import { step, type DigipeaterRules, type DigipeaterState } from './digipeater.js';
+import {
+  duplicateKey,
+  IDLE_DIGIPEATER,
+  repeatByName,
+  step,
+  type DigipeaterEvent,
+  type DigipeaterRules,
+} from './digipeater.js';
 import { explainPath } from './explain.js';
+import { readInternetWay } from './internet-way.js';
 
 const wide = (call: string): DigipeaterRules => ({ call, role: 'wide', duplicateWindowMs: 30_000 });
 const fillIn = (call: string): DigipeaterRules => ({ call, role: 'fill-in', duplicateWindowMs: 30_000 });
 
+const heard = (line: string): DigipeaterEvent => ({
+  kind: 'heard',
+  frame: parseMonitorText(line) as Ax25Frame,
+});
+
+/** What it repeats of one frame, at rest. */
+function repeated(frame: Ax25Frame, rules: DigipeaterRules): Ax25Frame | undefined {
+  const [effect] = step(IDLE_DIGIPEATER, { kind: 'heard', frame }, 0, rules)[1];
+  return effect?.kind === 'repeat' ? effect.frame : undefined;
+}
+
 /** The path as a digipeater leaves it, or nothing. */
 function repeat(path: string, rules: DigipeaterRules): string | undefined {
-  const frame = parseMonitorText(`S>D,${path}:x`) as Ax25Frame;
-  const [, repeated] = step(new Map(), frame, 0, rules);
-  return repeated && formatMonitorText(repeated).slice('S>D,'.length, -2);
+  const frame = repeated(parseMonitorText(`S>D,${path}:x`) as Ax25Frame, rules);
+  return frame && formatMonitorText(frame).slice('S>D,'.length, -2);
 }
 
 // from: the published "New n-N paradigm"; `*` marks the last used hop
@@ -35,26 +53,50 @@ describe('a digipeater', () => {
     ['A,B,C,D,E,F,G*,WIDE3-2', wide('D1'), 'A,B,C,D,E,F,G*,WIDE3-1'],
   ])('leaves %s as %#', (path, rules, expected) => expect(repeat(path, rules)).toBe(expected));
 
-  it('repeats a copy only once within its window, whatever its path', () => {
-    const first = parseMonitorText('S>D,WIDE2-2:x') as Ax25Frame;
-    const copy = parseMonitorText('S>D,D9*,WIDE2-1:x') as Ax25Frame;
-    let state: DigipeaterState = new Map();
-    const hear = (frame: Ax25Frame, atMs: number): boolean => {
-      const [next, repeated] = step(state, frame, atMs, wide('D1'));
+  /** How many are repeated of each event, one after another, at these times. */
+  function run(rules: DigipeaterRules, ...events: readonly [number, DigipeaterEvent][]): number[] {
+    let state = IDLE_DIGIPEATER;
+    return events.map(([atMs, event]) => {
+      const [next, effects] = step(state, event, atMs, rules);
       state = next;
-      return repeated !== undefined;
-    };
-    expect([hear(first, 0), hear(copy, 2000), hear(first, 29_999), hear(first, 30_000)]).toEqual([
-      true,
-      false,
-      false,
-      true,
-    ]);
+      return effects.filter(({ kind }) => kind === 'repeat').length;
+    });
+  }
+
+  it('repeats a copy only once within its window, whatever its path', () => {
+    const [first, copy] = [heard('S>D,WIDE2-2:x'), heard('S>D,D9*,WIDE2-1:x')];
+    expect(run(wide('D1'), [0, first], [2000, copy], [29_999, first], [30_000, first])).toEqual([1, 0, 0, 1]);
   });
 
-  it('never repeats its own frames', () => {
-    const own = parseMonitorText('D1>D,WIDE2-2:x') as Ax25Frame;
-    expect(step(new Map(), own, 0, wide('D1'))[1]).toBeUndefined();
+  it('never repeats its own frames', () =>
+    expect(run(wide('D1'), [0, heard('D1>D,WIDE2-2:x')])).toEqual([0]));
+
+  it('leaves its own call further on alone, unless it is told to serve it early', () => {
+    const path = 'D9,WIDE2-2,D1,D3';
+    expect(repeat(path, wide('D1'))).toBeUndefined();
+    expect(repeat(path, { ...wide('D1'), preemptive: true })).toBe('D9,WIDE2-2,D1*,D3');
+  });
+
+  it('viscous: holds back, and repeats only what nobody else repeated', () => {
+    const viscous = { ...wide('D1'), viscousMs: 5000 };
+    const [first, copy] = [heard('S>D,WIDE2-2:x'), heard('S>D,D9*,WIDE2-1:x')];
+    const rings: DigipeaterEvent = {
+      kind: 'timer',
+      key: duplicateKey(parseMonitorText('S>D:x') as Ax25Frame),
+    };
+    expect(run(viscous, [0, first], [5000, rings], [6000, copy])).toEqual([0, 1, 0]);
+    expect(run(viscous, [0, first], [1000, copy], [5000, rings])).toEqual([0, 0, 0]);
+  });
+
+  it('sets the H bit of its own call in a frame of any kind, and leaves all other octets', () => {
+    const octets = encodeFrame(parseMonitorText('S>D,D1,D2:x') as Ax25Frame);
+    const once = repeatByName(octets, 'D1') as Uint8Array;
+    expect([...once].map((octet, i) => octet ^ (octets[i] as number)).filter(Boolean)).toEqual([0x80]);
+    expect(repeatByName(octets, 'D2')).toBeUndefined();
+    expect(formatMonitorText(decodeFrame(repeatByName(once, 'D2') as Uint8Array) as Ax25Frame)).toBe(
+      'S>D,D1,D2*:x',
+    );
+    expect(repeatByName(octets.subarray(0, 9), 'D1')).toBeUndefined();
   });
 
   it('never lengthens a path beyond eight, and every chain of repeats ends', () => {
@@ -68,7 +110,7 @@ describe('a digipeater', () => {
           fromLatin1('x'),
         );
         for (let hops = 0; ; hops++) {
-          const [, next] = step(new Map(), frame, 0, wide(`D${hops % 9}`));
+          const next = repeated(frame, wide(`D${hops % 9}`));
           if (!next) break;
           expect(next.path.length).toBeLessThanOrEqual(8);
           expect(hops).toBeLessThan(60);
@@ -126,4 +168,65 @@ describe('a received path in words', () => {
 
   it('of nobody asked says so', () =>
     expect(explainPath([]).summary).toBe('Heard direct. It asked for no repeat.'));
+
+  it.each([
+    ['S>D,QH1ANR*,WIDE2-1:x', 'repeated', 'QH1ANR repeated it. One hop is left.'],
+    ['S>D,WIDE2-1:x', 'direct', 'Heard direct.'],
+    ['S>D,TCPIP*:x', 'internet', 'It came out of the internet: no proof of radio.'],
+  ])('%s: %s', (line, origin, words) => {
+    const { path } = parseMonitorText(line) as Ax25Frame;
+    expect(explainPath(path)).toMatchObject({ origin, summary: expect.stringContaining(words) as string });
+  });
+
+  it('of a packet in a packet is the gateway’s own', () => {
+    const { path } = parseMonitorText('QH3PRT-10>APZMPK,QH1TOP*:x') as Ax25Frame;
+    expect(explainPath(path, { source: 'QH5OST' })).toMatchObject({
+      origin: 'internet',
+      summary: expect.stringContaining('QH5OST itself was not heard') as string,
+    });
+  });
+});
+
+// from: the published "New n-N paradigm"
+describe('misuse', () => {
+  it.each([
+    ['RELAY,WIDE', [0, 1], 'RELAY is obsolete'],
+    ['WIDE2-1,WIDE1-1', [1], 'WIDE1-1 stands behind another alias'],
+    ['WIDE2-3', [0], 'WIDE2-3 asks for more hops than its class has'],
+    ['WIDE2', [0], 'WIDE2 asks for no hop'],
+    ['WIDE7-7', [0], 'it asks for 7 hops in all'],
+    ['D1,D2,D3*,WIDE3-1', [3], 'it asks for 4 hops in all'],
+    ['D1,WIDE1,D1*,WIDE2-1', [2], 'D1 repeated it twice'],
+    ['D1,WIDE1*,D2,WIDE2-1', [], undefined],
+    ['WIDE1-1,WIDE2-1', [], undefined],
+    ['WIDE1-1,WIDE2-2', [], undefined],
+  ])('%s', (path, places, text) => {
+    const frame = parseMonitorText(`S>D,${path}:x`) as Ax25Frame;
+    const { misuse } = explainPath(frame.path);
+    expect(misuse.map(({ at }) => at)).toEqual(places);
+    expect(misuse[0]?.text).toBe(text);
+    expect(misuse.every(({ rule }) => rule.length > 10)).toBe(true);
+  });
+
+  it('marks out of order', () => {
+    const path = [
+      { call: 'D1', used: false },
+      { call: 'D2', used: true },
+    ];
+    expect(explainPath(path).misuse[0]?.rule).toBe('AX.25 v2.2: digipeaters act in order');
+  });
+});
+
+// from: the public connection description of APRS-IS, "q constructs"
+describe('the way into the internet', () => {
+  it.each([
+    ['qAR,QH3PRT-10', 'yes'],
+    ['qAr,QH3PRT-10', 'yes'],
+    ['qAO,QH3PRT-10', 'perhaps'],
+    ['TCPIP*,qAC,T2', 'no'],
+    ['WIDE2-1,qAZ', 'no'],
+  ])('%s: radio %s', (path, radio) => expect(readInternetWay(path.split(','))).toMatchObject({ radio }));
+
+  it('is not told on radio', () => expect(readInternetWay(['QH1ANR*', 'WIDE2-1'])).toBeUndefined());
+  it('names who brought it in', () => expect(readInternetWay(['qAR', 'QH3PRT-10'])?.by).toBe('QH3PRT-10'));
 });

@@ -20,6 +20,22 @@ export function placeAt(from: Position, distanceKm: number, bearingDeg: number):
   return { latitudeDeg: line.lat2 ?? 0, longitudeDeg: line.lon2 ?? 0 };
 }
 
+/** The places at these distances (km) along the geodesic from one place to another. */
+export function placesAlong(from: Position, to: Position, distancesKm: readonly number[]): Position[] {
+  const wanted = Geodesic.LATITUDE | Geodesic.LONGITUDE;
+  const line = Geodesic.WGS84.InverseLine(
+    from.latitudeDeg,
+    from.longitudeDeg,
+    to.latitudeDeg,
+    to.longitudeDeg,
+    wanted | Geodesic.DISTANCE_IN,
+  );
+  return distancesKm.map((km) => {
+    const { lat2, lon2 } = line.Position(km * 1000, wanted);
+    return { latitudeDeg: lat2 ?? 0, longitudeDeg: lon2 ?? 0 };
+  });
+}
+
 const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const;
 
 /** The nearest of the eight winds. */

@@ -1,0 +1,162 @@
+/**
+ * One half-duplex radio channel shared by many sets, at frame level: true air time, carrier sense and p-persistence
+ * (KISS paper), collisions, capture, hidden sets. Pure: the owner keeps the timers and throws the dice.
+ *
+ *   offer ──> waiting (own frames in order) ──slot──> on the air ──ended──> received or lost, by each set that it reaches
+ */
+
+/** How a set gets on the air. */
+export interface Access {
+  readonly txDelayMs: number;
+  /** 0–1: chance to send in a slot in which the channel is clear. */
+  readonly persistence: number;
+  readonly slotTimeMs: number;
+  readonly txTailMs: number;
+}
+
+export const USUAL_ACCESS: Access = { txDelayMs: 300, persistence: 0.25, slotTimeMs: 100, txTailMs: 30 };
+
+/** What is the same for all sets. hear(receiver, sender): dBm, at the time of the call. */
+export interface ChannelPhysics {
+  readonly sets: readonly string[];
+  readonly hear: (receiver: string, sender: string) => number;
+  /** Weakest signal that is read, and that opens the carrier detect, dBm. */
+  readonly thresholdDbm: number;
+  /** How far one signal must stand above the sum of the others to be read, dB. */
+  readonly captureDb: number;
+  /** A carrier younger than this is not noticed yet, ms. */
+  readonly senseAfterMs: number;
+}
+
+/** FM receivers hold the stronger of two signals from about 6 dB on; a carrier is noticed after some 30 ms (common practice, no source). */
+export const USUAL_CAPTURE_DB = 6;
+export const USUAL_SENSE_MS = 30;
+
+export interface Waiting {
+  readonly id: number;
+  readonly from: string;
+  readonly airTimeMs: number;
+  readonly access: Access;
+}
+
+interface Transmission {
+  readonly id: number;
+  readonly from: string;
+  readonly startMs: number;
+  readonly endMs: number;
+}
+
+export interface ChannelState {
+  readonly waiting: readonly Waiting[];
+  /** Running ones, and those ended ones that overlap a running one. */
+  readonly onAir: readonly Transmission[];
+}
+
+export const QUIET: ChannelState = { waiting: [], onAir: [] };
+
+/** dice: one throw, 0 ≤ x < 1, used where a set decides whether to send. */
+export type ChannelEvent =
+  | { readonly kind: 'offer'; readonly frame: Waiting; readonly dice: number }
+  | { readonly kind: 'slot'; readonly id: number; readonly dice: number }
+  | { readonly kind: 'ended'; readonly id: number };
+
+export type LossReason = 'collision' | 'sending itself';
+
+export type ChannelEffect =
+  | { readonly kind: 'slot after'; readonly id: number; readonly ms: number }
+  | { readonly kind: 'end after'; readonly id: number; readonly ms: number }
+  | { readonly kind: 'keyed'; readonly id: number; readonly from: string }
+  | { readonly kind: 'received'; readonly id: number; readonly by: string; readonly dbm: number }
+  | { readonly kind: 'lost'; readonly id: number; readonly by: string; readonly reason: LossReason };
+
+type Stepped = [ChannelState, ChannelEffect[]];
+
+/** One event at a time, ms on any clock that does not go back. */
+export function step(
+  state: ChannelState,
+  event: ChannelEvent,
+  atMs: number,
+  physics: ChannelPhysics,
+): Stepped {
+  switch (event.kind) {
+    case 'offer': {
+      const { frame } = event;
+      const isFirst = !state.waiting.some(({ from }) => from === frame.from);
+      const queued = { ...state, waiting: [...state.waiting, frame] };
+      // A set sends its frames in their order: the later ones wait for the first.
+      return isFirst ? tryToSend(queued, frame, event.dice, atMs, physics) : [queued, []];
+    }
+    case 'slot': {
+      const frame = state.waiting.find(({ id }) => id === event.id);
+      return frame ? tryToSend(state, frame, event.dice, atMs, physics) : [state, []];
+    }
+    case 'ended':
+      return end(state, event.id, atMs, physics);
+  }
+}
+
+function tryToSend(
+  state: ChannelState,
+  frame: Waiting,
+  dice: number,
+  atMs: number,
+  physics: ChannelPhysics,
+): Stepped {
+  const { id, from, access, airTimeMs } = frame;
+  if (isBusyFor(state, from, atMs, physics) || dice >= access.persistence)
+    return [state, [{ kind: 'slot after', id, ms: access.slotTimeMs }]];
+  const sent: Transmission = { id, from, startMs: atMs, endMs: atMs + airTimeMs };
+  const waiting = state.waiting.filter((other) => other !== frame);
+  const next = waiting.find((other) => other.from === from);
+  return [
+    { waiting, onAir: [...state.onAir, sent] },
+    [
+      { kind: 'keyed', id, from },
+      { kind: 'end after', id, ms: airTimeMs },
+      // The next of its own frames looks again when this one is through.
+      ...(next ? [{ kind: 'slot after', id: next.id, ms: airTimeMs + next.access.slotTimeMs } as const] : []),
+    ],
+  ];
+}
+
+function isBusyFor(state: ChannelState, set: string, atMs: number, physics: ChannelPhysics): boolean {
+  const { hear, thresholdDbm, senseAfterMs } = physics;
+  return state.onAir.some(
+    ({ from, startMs, endMs }) =>
+      endMs > atMs && (from === set || (atMs - startMs >= senseAfterMs && hear(set, from) >= thresholdDbm)),
+  );
+}
+
+function end(state: ChannelState, id: number, atMs: number, physics: ChannelPhysics): Stepped {
+  const ended = state.onAir.find((one) => one.id === id);
+  if (!ended) return [state, []];
+  const rivals = state.onAir.filter(
+    (one) => one !== ended && one.startMs < ended.endMs && one.endMs > ended.startMs,
+  );
+  const effects = physics.sets.flatMap((set) => outcomeFor(set, ended, rivals, physics));
+  return [{ ...state, onAir: withoutPast(state.onAir, atMs) }, effects];
+}
+
+function outcomeFor(
+  by: string,
+  { id, from }: Transmission,
+  rivals: readonly Transmission[],
+  { hear, thresholdDbm, captureDb }: ChannelPhysics,
+): ChannelEffect[] {
+  if (by === from) return [];
+  const dbm = hear(by, from);
+  if (dbm < thresholdDbm) return [];
+  if (rivals.some((rival) => rival.from === by)) return [{ kind: 'lost', id, by, reason: 'sending itself' }];
+  let rivalMw = 0;
+  for (const rival of rivals) rivalMw += 10 ** (hear(by, rival.from) / 10);
+  if (rivalMw > 0 && dbm - 10 * Math.log10(rivalMw) < captureDb)
+    return [{ kind: 'lost', id, by, reason: 'collision' }];
+  return [{ kind: 'received', id, by, dbm }];
+}
+
+/** What ended before every one still running began can disturb nothing more. */
+function withoutPast(onAir: readonly Transmission[], atMs: number): readonly Transmission[] {
+  let earliestMs = atMs;
+  for (const { startMs, endMs } of onAir) if (endMs > atMs && startMs < earliestMs) earliestMs = startMs;
+  return onAir.filter(({ endMs }) => endMs > earliestMs);
+}
