@@ -24,7 +24,9 @@ const project = (displayName, folder, more = {}) => ({
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
   testMatch: ['**/*.test.ts'],
   transform,
-  transformIgnorePatterns: ['/node_modules/(?!(@nestjs|uuid)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(@nestjs|uuid|d3-[a-z-]+|internmap|tinyqueue|ol|rbush|quickselect|world-atlas|topojson-client)/)',
+  ],
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
   ...more,
 });
@@ -32,13 +34,16 @@ const project = (displayName, folder, more = {}) => ({
 export default {
   projects: [
     project('house', '<rootDir>', { testMatch: ['<rootDir>/*.test.ts'] }),
-    project('core', '<rootDir>/packages/core'),
+    project('core', '<rootDir>/packages/core', {
+      setupFiles: ['<rootDir>/packages/core/fast-check.setup.mjs'],
+    }),
     project('link', '<rootDir>/packages/link'),
     project('contract', '<rootDir>/packages/contract'),
     project('standins', '<rootDir>/packages/standins'),
     project('tool', '<rootDir>/apps/tool'),
     project('launcher', '<rootDir>/apps/launcher'),
     project('web', '<rootDir>/apps/web'),
+    project('analyser', '<rootDir>/e2e/analyser'),
     project('server', '<rootDir>/apps/server', {
       globalSetup: '<rootDir>/apps/launcher/testing/database-up.mjs',
       globalTeardown: '<rootDir>/apps/launcher/testing/database-down.mjs',

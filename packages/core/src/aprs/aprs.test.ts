@@ -1,40 +1,97 @@
 import fc from 'fast-check';
-import { fromLatin1 } from '../bits/octets.js';
-import { APRS_VECTORS, REFUSED } from './aprs.vectors.js';
+import { fromLatin1, toLatin1 } from '../bits/octets.js';
+import { APRS_VECTORS, REFUSED, type Near } from './aprs.vectors.js';
+import { KIND_REFUSED, KIND_VECTORS } from './kinds.vectors.js';
 import { describeReport } from './describe.js';
+import { encodeAprs } from './encode.js';
 import { encodeAck, encodeMessage } from './message.js';
 import { encodeObject } from './object.js';
+import { destinationOfSymbol, symbolOfDestination } from './destination-symbol.js';
 import { parseAprs } from './parse.js';
 import { encodePositionReport } from './position-report.js';
 import type { AprsReport } from './report.js';
 
 const parse = (info: string, destination = 'APZMPK'): AprsReport => parseAprs(fromLatin1(info), destination);
 
-/** Numbers to six digits after the point unless the vector says otherwise. */
-function near(expected: unknown): unknown {
-  if (typeof expected === 'number') return expect.closeTo(expected, 5);
-  if (typeof expected !== 'object' || expected === null || '$$typeof' in expected) return expected;
-  return Object.fromEntries(Object.entries(expected).map(([key, value]) => [key, near(value)]));
+/** Numbers to five decimal places unless the vector says otherwise. */
+function expected(says: unknown): unknown {
+  if (typeof says === 'number') return expect.closeTo(says, 5);
+  if (typeof says !== 'object' || says === null) return says;
+  if ('near' in says) return expect.closeTo((says as Near).near, (says as Near).decimals);
+  if (Array.isArray(says)) return says.map(expected);
+  return Object.fromEntries(Object.entries(says).map(([key, value]) => [key, expected(value)]));
 }
 
 describe('published examples', () => {
-  it.each(APRS_VECTORS)('$info: $from', ({ info, destination, says }) => {
-    expect(parse(info, destination)).toMatchObject(near(says) as object);
+  it.each([...APRS_VECTORS, ...KIND_VECTORS])('$info: $from', ({ info, destination, says }) => {
+    expect(parse(info, destination)).toMatchObject(expected(says) as object);
+  });
+});
+
+describe('what was read from a published example', () => {
+  const known = [...APRS_VECTORS, ...KIND_VECTORS].filter(
+    ({ says }) => (says as AprsReport).type !== 'unknown',
+  );
+
+  it.each(known)('is written and read back the same: $info', ({ info, destination }) => {
+    const first = parse(info, destination);
+    const written = encodeAprs(first);
+    const again = parseAprs(written.info, written.destination ?? destination ?? 'APZMPK');
+    expect({ written: toLatin1(written.info), again }).toEqual({
+      written: toLatin1(written.info),
+      again: expected(first),
+    });
+  });
+});
+
+// from: 1.0.1, "Symbol in the destination address"; the examples by the table there (from memory)
+describe('a symbol in the destination', () => {
+  it.each([
+    ['GPSMV', '/', '>'],
+    ['GPSNV', '\\', '>'],
+    ['GPSNV3', '3', '>'],
+    ['GPSLV', '/', 'v'],
+    ['GPSBM', '/', ','],
+    ['GPSC14', '/', '.'],
+    ['GPSE14', '\\', '.'],
+  ])('%s is %s%s', (destination, table, code) =>
+    expect(symbolOfDestination(destination)).toEqual({ table, code }),
+  );
+
+  it('of every code of both tables comes back, and an overlay too', () => {
+    for (let octet = 0x21; octet <= 0x7e; octet++)
+      for (const table of ['/', '\\', '7']) {
+        const symbol = { table, code: String.fromCharCode(octet) };
+        expect(symbolOfDestination(destinationOfSymbol(symbol))).toEqual(symbol);
+      }
+    expect(symbolOfDestination('APZMPK')).toBeUndefined();
+    expect(() => destinationOfSymbol({ table: '/', code: ' ' })).toThrow(RangeError);
   });
 });
 
 describe('what cannot be read', () => {
-  it.each(REFUSED)('$info: $reason', ({ info, reason }) => {
+  it.each([...REFUSED, ...KIND_REFUSED])('$info: $reason', ({ info, reason }) => {
     expect(parse(info)).toEqual({ type: 'unknown', reason });
   });
 
   it('never throws, whatever the octets and the destination', () => {
-    const first = fc.constantFrom(..."!=/@`':;)>_T?<}${,#*%&".split(''), '\x1c', '\x1d');
+    const first = fc.constantFrom(
+      ..."!=/@`':;)>_T?<}${,#*%&[".split(''),
+      '\x1c',
+      '\x1d',
+      'T#',
+      '$GPRMC,',
+      '$ULTW',
+    );
     const text = fc
       .tuple(first, fc.string({ unit: 'binary', maxLength: 60 }))
       .map(([a, b]) => a + b.replace(/[^\0-\xff]/g, '~'));
     const mutated = fc
-      .tuple(fc.constantFrom(...APRS_VECTORS.map(({ info }) => info)), fc.nat(60), fc.nat(255))
+      .tuple(
+        fc.constantFrom(...[...APRS_VECTORS, ...KIND_VECTORS].map(({ info }) => info)),
+        fc.nat(60),
+        fc.nat(255),
+      )
       .map(([info, at, code]) => info.slice(0, at) + String.fromCharCode(code) + info.slice(at + 1));
     fc.assert(
       fc.property(
@@ -123,6 +180,29 @@ describe('in words', () => {
     ],
     [':WU2Z     :Testing{003', 'metric', 'message to WU2Z no. 003: Testing'],
     ['hello', 'metric', 'not read as APRS: no APRS data type begins with "h"'],
+    [
+      ';145.675  *092345z2933.63S/01115.72WrT094 -060 R25k hut',
+      'metric',
+      'object 145.675 · 29.5605°S 11.2620°W · 145.675 MHz −0.6 MHz tone 94.8 Hz within 25 km · hut',
+    ],
+    [
+      'T#005,199,000,255,073,123,01101001',
+      'metric',
+      'telemetry · no. 5: 199, 0, 255, 73, 123, bits 01101001',
+    ],
+    [
+      '!4903.50N/07201.75W>088/000|!!#%|',
+      'metric',
+      'position · 49.0583°N 72.0292°W · 0 km/h · telemetry no. 0: 186',
+    ],
+    ['<IGATE,MSG_CNT=43', 'metric', 'capabilities · IGATE, MSG_CNT 43'],
+    ['}QH5OST>APRS,TCPIP,QH3PRT-10*:>gr\xc3\xbc\xc3\x9fe', 'metric', 'passed on for QH5OST · status · grüße'],
+    ['>IO91SX/G ^B7', 'metric', 'status · 51.9792°N 0.4583°W · beam to 110°, 490 W radiated'],
+    [
+      '!4903.50N/07201.75W\\088/036/270/729',
+      'nautical',
+      'position · 49.0583°N 72.0292°W · 36 kt E · signal from 270° ± 0.5°, within 3.5 nmi',
+    ],
   ] as const)('%s, %s', (info, units, words) => {
     expect(describeReport(parse(info), { units, coordinates: 'decimal' })).toBe(words);
   });

@@ -9,6 +9,14 @@ export interface AprsVector {
   readonly says: object;
 }
 
+/** A figure that is only known so closely: decimal places, below 0 tens and hundreds. */
+export interface Near {
+  readonly near: number;
+  readonly decimals: number;
+}
+
+export const near = (value: number, decimals: number): Near => ({ near: value, decimals });
+
 const KNOT = 1852 / 3600;
 const MPH = 1609.344 / 3600;
 
@@ -54,7 +62,7 @@ export const APRS_VECTORS: readonly AprsVector[] = [
         heightM: 20 * 0.3048,
         gainDb: 3,
         directivityDeg: 90,
-        rangeM: expect.closeTo(7.95 * 1609.344, -2) as number,
+        rangeM: near(7.95 * 1609.344, -2),
       },
     },
   },
@@ -66,18 +74,18 @@ export const APRS_VECTORS: readonly AprsVector[] = [
       longitudeDeg: -72.75,
       symbol: { table: '/', code: '>' },
       courseDeg: 88,
-      speedMps: expect.closeTo(36.2 * KNOT, 1) as number,
+      speedMps: near(36.2 * KNOT, 1),
     },
   },
   {
     from: '"Compressed position report data formats": range 20.13 miles',
     info: '=/5L!!<*e7>{?!',
-    says: { rangeM: expect.closeTo(20.13 * 1609.344, -2) as number },
+    says: { rangeM: near(20.13 * 1609.344, -2) },
   },
   {
     from: '"Compressed position report data formats": altitude 10 004 feet',
     info: '=/5L!!<*e7OS]S',
-    says: { altitudeM: expect.closeTo(10_004 * 0.3048, -1) as number },
+    says: { altitudeM: near(10_004 * 0.3048, -1) },
   },
   {
     from: '"Mic-E data format": S32U6T = 33°25.64′N, returning; (_fn"O = 12°07.74′W, 20 kt, 251°',
@@ -133,7 +141,7 @@ export const APRS_VECTORS: readonly AprsVector[] = [
         windDirectionDeg: 220,
         windSpeedMps: 4 * MPH,
         windGustMps: 5 * MPH,
-        temperatureC: expect.closeTo(-21.67, 2) as number,
+        temperatureC: near(-21.67, 2),
         humidityPercent: 100,
       },
     },

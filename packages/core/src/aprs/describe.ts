@@ -1,7 +1,17 @@
 import { formatPosition, type CoordinateForm } from '../geo/coordinates.js';
+import { shownText } from '../bits/octets.js';
 import { windName } from '../geo/position.js';
-import { formatHeight, formatSpeed, formatTemperature, formatWind, type UnitSystem } from '../units/units.js';
-import type { AprsReport, Weather } from './report.js';
+import {
+  formatDistance,
+  formatHeight,
+  formatSpeed,
+  formatTemperature,
+  formatWind,
+  type UnitSystem,
+} from '../units/units.js';
+import type { AprsReport, Bearing, Frequency, Storm, Telemetry, Weather } from './report.js';
+
+const STANDING_MPS = 0.3;
 
 export interface Manner {
   readonly units: UnitSystem;
@@ -13,20 +23,84 @@ export function describeReport(report: AprsReport, manner: Manner): string {
   const parts = [headline(report), place(report, manner), motion(report, manner.units)];
   if (report.weather) parts.push(describeWeather(report.weather, manner.units));
   if (report.altitudeM !== undefined) parts.push(`${formatHeight(report.altitudeM, manner.units)} up`);
-  parts.push(report.status ?? '', report.comment ?? '');
+  if (report.frequency) parts.push(describeFrequency(report.frequency, manner.units));
+  if (report.telemetry)
+    parts.push((report.type === 'telemetry' ? '' : 'telemetry ') + describeTelemetry(report.telemetry));
+  if (report.bearing) parts.push(describeBearing(report.bearing, manner.units));
+  if (report.storm) parts.push(describeStorm(report.storm, manner.units));
+  parts.push(
+    ...describeRest(report, manner),
+    shownText(report.status ?? ''),
+    shownText(report.comment ?? ''),
+  );
   return parts.filter((part) => part !== '').join(' · ');
 }
 
 function headline(report: AprsReport): string {
-  if (report.type === 'unknown') return `not read as APRS: ${report.reason ?? 'unknown kind'}`;
-  if (report.object) return `${report.type} ${report.object.name}${report.object.live ? '' : ' (gone)'}`;
-  if (report.message) return describeMessage(report);
-  return report.type === 'mic-e' ? `position, ${report.micE?.message ?? ''}` : report.type.replace('-', ' ');
+  const { type, object, message, thirdParty } = report;
+  if (type === 'unknown') return `not read as APRS: ${report.reason ?? 'unknown kind'}`;
+  if (type === 'query') return `asks all stations: ${report.query?.name ?? ''}`;
+  if (thirdParty) return `passed on for ${thirdParty.source}`;
+  if (object) return `${type} ${object.name}${object.live ? '' : ' (gone)'}`;
+  if (message) return describeMessage(report);
+  return type === 'mic-e' ? `position, ${report.micE?.message ?? ''}` : type.replace('-', ' ');
+}
+
+function describeRest(
+  { phg, dfs, beam, rangeM, capabilities, thirdParty, userDefined, signpost, area }: AprsReport,
+  manner: Manner,
+): string[] {
+  const parts: string[] = [];
+  const range = phg?.rangeM ?? rangeM;
+  if (phg) parts.push(`${phg.powerW} W, ${phg.gainDb} dB`);
+  if (range !== undefined) parts.push(`reach ${formatDistance(range / 1000, manner.units)}`);
+  if (dfs) parts.push(`hears a signal of S${dfs.strengthS}`);
+  if (beam) parts.push(`beam to ${beam.headingDeg}°, ${beam.erpW} W radiated`);
+  if (signpost !== undefined) parts.push(`sign “${signpost}”`);
+  if (area) parts.push(`${area.filled ? 'filled ' : ''}${area.shape.replace('-', ' ')}`);
+  if (capabilities)
+    parts.push(
+      capabilities.map(({ name, value }) => (value === undefined ? name : `${name} ${value}`)).join(', '),
+    );
+  if (userDefined) parts.push(shownText(userDefined.data));
+  if (thirdParty) parts.push(describeReport(thirdParty.report, manner));
+  return parts;
+}
+
+/** `145.675 MHz −0.6 MHz tone 94.8 Hz`: what to set a voice radio to. */
+export function describeFrequency(frequency: Frequency, units: UnitSystem): string {
+  const { frequencyMHz, receiveMHz, offsetKHz, toneHz, dcs, toneOff, narrow, rangeKm } = frequency;
+  const words = [
+    frequencyMHz === undefined ? '' : `${frequencyMHz.toFixed(3)} MHz`,
+    receiveMHz === undefined ? '' : `hears on ${receiveMHz.toFixed(3)}`,
+    offsetKHz === undefined ? '' : `${offsetKHz < 0 ? '−' : '+'}${Math.abs(offsetKHz) / 1000} MHz`,
+    toneHz === undefined ? '' : toneHz === 1750 ? 'burst 1750 Hz' : `tone ${toneHz.toFixed(1)} Hz`,
+    dcs === undefined ? '' : `code ${dcs}`,
+    toneOff ? 'no tone' : '',
+    narrow ? 'narrow' : '',
+    rangeKm === undefined ? '' : `within ${formatDistance(rangeKm, units)}`,
+  ];
+  return words.filter((word) => word !== '').join(' ');
+}
+
+/** Raw counts: what they mean is told apart, by the station's own definitions. */
+export function describeTelemetry({ sequence, analog, digital }: Telemetry): string {
+  return `no. ${sequence}: ${analog.join(', ')}${digital === undefined ? '' : `, bits ${digital}`}`;
+}
+
+function describeBearing({ bearingDeg, rangeM, widthDeg, hits }: Bearing, units: UnitSystem): string {
+  if (hits === 0) return `signal from ${bearingDeg}°, of no use`;
+  const width = widthDeg === undefined ? '' : ` ± ${widthDeg / 2}°`;
+  return `signal from ${bearingDeg}°${width}${rangeM === undefined ? '' : `, within ${formatDistance(rangeM / 1000, units)}`}`;
+}
+
+function describeStorm({ kind, sustainedWindMps, gustMps, pressureHpa }: Storm, units: UnitSystem): string {
+  return `${kind.replace('-', ' ')}, ${formatWind(sustainedWindMps, units)}, gusts ${formatWind(gustMps, units)}, ${pressureHpa} hPa`;
 }
 
 function describeMessage({ type, message }: AprsReport): string {
   const number = message?.number ? ` no. ${message.number}` : '';
-  return `${type} to ${message?.addressee ?? ''}${number}${message?.text ? `: ${message.text}` : ''}`;
+  return `${type} to ${message?.addressee ?? ''}${number}${message?.text ? `: ${shownText(message.text)}` : ''}`;
 }
 
 function place({ latitudeDeg, longitudeDeg }: AprsReport, { coordinates }: Manner): string {
@@ -36,7 +110,9 @@ function place({ latitudeDeg, longitudeDeg }: AprsReport, { coordinates }: Manne
 
 function motion({ speedMps, courseDeg }: AprsReport, units: UnitSystem): string {
   if (speedMps === undefined) return '';
-  return formatSpeed(speedMps, units) + (courseDeg === undefined ? '' : ` ${windName(courseDeg)}`);
+  // Who stands has no heading, whatever the report says.
+  const heading = courseDeg === undefined || speedMps < STANDING_MPS ? '' : ` ${windName(courseDeg)}`;
+  return formatSpeed(speedMps, units) + heading;
 }
 
 /** Temperature, wind, rain, pressure in the operator's units. */

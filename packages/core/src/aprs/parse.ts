@@ -1,50 +1,71 @@
 import { isMalformed, malformed, type Malformed } from '../bits/malformed.js';
 import { toLatin1 } from '../bits/octets.js';
+import { parseLocator } from '../geo/locator.js';
 import { readMessage } from './message.js';
 import { readMicE } from './mic-e.js';
+import { readNmea } from './nmea.js';
 import { readItem, readObject } from './object.js';
 import { readPositionReport } from './position-report.js';
-import type { AprsReport, AprsType } from './report.js';
-import { readTimestamp } from './timestamp.js';
+import { readCapabilities, readQuery } from './query.js';
+import { isRawWeather, readRawWeather } from './raw-weather.js';
+import type { AprsReport } from './report.js';
+import { readStatus } from './status.js';
+import { readTelemetry } from './telemetry.js';
+import { readThirdParty } from './third-party.js';
+import { readMdhm } from './timestamp.js';
 import { readWeather } from './weather.js';
 
-type Reader = (info: string, destination: string) => AprsReport | Malformed;
+type Reader = (info: string, destination: string, depth: number) => AprsReport | Malformed;
 
 /** 1.0.1, "APRS data type identifiers": the first octet tells the kind. */
-const READERS: Record<string, Reader> = {
-  '!': readPositionReport,
-  '=': readPositionReport,
-  '/': readPositionReport,
-  '@': readPositionReport,
-  '`': readMicE,
-  "'": readMicE,
-  '\x1c': readMicE,
-  '\x1d': readMicE,
-  ':': readMessage,
-  ';': readObject,
-  ')': readItem,
-  '>': readStatus,
-  _: readPositionlessWeather,
-  T: ofType('telemetry'),
-  '?': ofType('query'),
-  '<': ofType('capabilities'),
-  '}': ofType('third-party'),
-  $: ofType('nmea'),
-  '{': ofType('user-defined'),
-};
+const READERS: ReadonlyMap<string, Reader> = new Map<string, Reader>([
+  ['!', readPositionReport],
+  ['=', readPositionReport],
+  ['/', readPositionReport],
+  ['@', readPositionReport],
+  ['`', readMicE],
+  ["'", readMicE],
+  ['\x1c', readMicE],
+  ['\x1d', readMicE],
+  [':', readMessage],
+  [';', readObject],
+  [')', readItem],
+  ['>', readStatus],
+  ['_', readPositionlessWeather],
+  ['T', readTelemetry],
+  ['?', readQuery],
+  ['<', readCapabilities],
+  ['}', (info, _, depth) => readThirdParty(info, parse, depth)],
+  ['$', readNmea],
+  ['{', readUserDefined],
+  ['[', readLocatorBeacon],
+  [',', () => malformed('invalid or test data')],
+]);
+
+/** A node's header may stand before a position, which then begins with the `!` found in the first 40 characters. */
+const FURTHEST_POSITION = 40;
 
 /**
  * Reads an info field. destination: the frame's, which carries part of a Mic-E report.
  * What cannot be read is `unknown` with the reason; the caller keeps the raw octets. Never throws.
  */
 export function parseAprs(info: Uint8Array, destination: string): AprsReport {
+  return parse(info, destination, 0);
+}
+
+function parse(info: Uint8Array, destination: string, depth: number): AprsReport {
   if (info.length === 0) return { type: 'unknown', reason: 'the info field is empty' };
   const text = toLatin1(info);
-  const reader = Object.hasOwn(READERS, text[0] as string) ? READERS[text[0] as string] : undefined;
-  if (!reader)
-    return { type: 'unknown', reason: `no APRS data type begins with ${shown(info[0] as number)}` };
-  const report = reader(text, destination);
+  const reader = isRawWeather(text) ? readRawWeather : READERS.get(text[0] as string);
+  const report = reader ? reader(text, destination, depth) : behindHeader(text, info[0] as number);
   return isMalformed(report) ? { type: 'unknown', reason: report.malformed } : report;
+}
+
+/** 1.0.1, "Position report with a header of a node": `!` up to position 40. */
+function behindHeader(text: string, first: number): AprsReport | Malformed {
+  const at = text.slice(0, FURTHEST_POSITION).indexOf('!');
+  const report = at < 0 ? malformed('') : readPositionReport(text.slice(at));
+  return isMalformed(report) ? malformed(`no APRS data type begins with ${shown(first)}`) : report;
 }
 
 function shown(octet: number): string {
@@ -53,27 +74,28 @@ function shown(octet: number): string {
     : `octet ${octet.toString(16).padStart(2, '0')}`;
 }
 
-/** The kind is known by its first octet; its fields are not taken apart here. */
-function ofType(type: AprsType): Reader {
-  return () => ({ type });
-}
-
-function readStatus(info: string): AprsReport {
-  const timestamp = readTimestamp(info.slice(1));
-  const status = info.slice(1 + (timestamp?.text.length ?? 0)).trimEnd();
-  return { type: 'status', ...(timestamp ? { timestamp } : {}), status };
-}
-
 /** 1.0.1, "Positionless weather report": `_` MDHM, then the fields. */
 function readPositionlessWeather(info: string): AprsReport | Malformed {
-  const time = /^_(\d{8})/.exec(info)?.[1];
-  if (!time) return malformed('a weather report without position begins with its time, MDHM', 1);
+  const timestamp = readMdhm(info.slice(1));
+  if (!timestamp) return malformed('a weather report without position begins with its time, MDHM', 1);
   const { weather, rest } = readWeather(info.slice(9));
   const comment = rest.trim();
-  return {
-    type: 'weather',
-    timestamp: { form: 'mdhm', text: time },
-    weather,
-    ...(comment ? { comment } : {}),
-  };
+  return { type: 'weather', timestamp, weather, ...(comment ? { comment } : {}) };
+}
+
+/** 1.0.1, "User-defined data format": `{`, user id, type, data. */
+function readUserDefined(info: string): AprsReport | Malformed {
+  if (info.length < 3) return malformed('user-defined data has a user id and a type', info.length);
+  const userDefined = { userId: info[1] as string, packetType: info[2] as string, data: info.slice(3) };
+  return { type: 'user-defined', userDefined };
+}
+
+/** 1.0.1, "Maidenhead grid locator beacon" (called obsolete): `[IO91SX] 35 miles NNW of town`. */
+function readLocatorBeacon(info: string): AprsReport | Malformed {
+  const match = /^\[([A-Z]{2}\d{2}(?:[A-Z]{2})?)\]/i.exec(info);
+  const centre = match ? parseLocator(match[1] as string) : malformed('a locator beacon is [IO91SX]', 1);
+  if (isMalformed(centre)) return centre;
+  const comment = info.slice((match as RegExpExecArray)[0].length).trim();
+  const locator = (match as RegExpExecArray)[1] as string;
+  return { type: 'position', ...centre, locator, ...(comment ? { comment } : {}) };
 }

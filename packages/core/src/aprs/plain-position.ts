@@ -14,19 +14,37 @@ export interface PlainPosition extends Position {
   readonly symbol: AprsSymbol;
 }
 
-/** Positive north and east; each coordinate is rounded to a hundredth of a minute. */
+/**
+ * Positive north and east; each coordinate is rounded to a hundredth of a minute, or cut where finer digits follow
+ * (DAO) or digits are left out (the point lies in the box that the rest names).
+ */
 export function encodePlainPosition(
   { latitudeDeg, longitudeDeg }: Position,
   symbol: AprsSymbol,
   ambiguityDigits = 0,
+  cut = false,
 ): string {
-  const latitude = degreesAndMinutes(latitudeDeg, 2, ambiguityDigits) + (latitudeDeg < 0 ? 'S' : 'N');
-  const longitude = degreesAndMinutes(longitudeDeg, 3, ambiguityDigits) + (longitudeDeg < 0 ? 'W' : 'E');
+  const isCut = cut || ambiguityDigits > 0;
+  const latitude =
+    degreesAndMinutes(latitudeDeg, 2, ambiguityDigits, isCut) + (isBelowZero(latitudeDeg) ? 'S' : 'N');
+  const longitude =
+    degreesAndMinutes(longitudeDeg, 3, ambiguityDigits, isCut) + (isBelowZero(longitudeDeg) ? 'W' : 'E');
   return latitude + symbol.table + longitude + symbol.code;
 }
 
-function degreesAndMinutes(degrees: number, width: number, ambiguityDigits: number): string {
-  const hundredths = Math.round(Math.abs(degrees) * 6000);
+/** 0° south is a place's sign too, and comes back from a frame as −0. */
+export function isBelowZero(degrees: number): boolean {
+  return degrees < 0 || Object.is(degrees, -0);
+}
+
+/** Hundredths of a minute. The addend undoes binary rounding: a tenth of a millimetre. */
+export function hundredthsOf(degrees: number, cut: boolean): number {
+  const exact = Math.abs(degrees) * 6000;
+  return cut ? Math.floor(exact + 1e-5) : Math.round(exact);
+}
+
+function degreesAndMinutes(degrees: number, width: number, ambiguityDigits: number, cut: boolean): string {
+  const hundredths = hundredthsOf(degrees, cut);
   const text =
     String(Math.floor(hundredths / 6000)).padStart(width, '0') +
     ((hundredths % 6000) / 100).toFixed(2).padStart(5, '0');
@@ -36,6 +54,11 @@ function degreesAndMinutes(degrees: number, width: number, ambiguityDigits: numb
     .map((character) => (character !== '.' && blank-- > 0 ? ' ' : character))
     .reverse()
     .join('');
+}
+
+/** What is added for digits left out, in minutes. */
+export function middleOfBox(ambiguityDigits: number): number {
+  return HALF_MINUTES[ambiguityDigits] ?? 0;
 }
 
 /** Reads the 19 characters at the start of `text`. */
@@ -69,5 +92,5 @@ function inDegrees(degrees: string, minutes: string, ambiguityDigits: number): n
     .slice(0, 4 - ambiguityDigits)
     .replaceAll(' ', '0')
     .padEnd(4, '0');
-  return Number(degrees) + (Number(known) / 100 + (HALF_MINUTES[ambiguityDigits] ?? 0)) / 60;
+  return Number(degrees) + (Number(known) / 100 + middleOfBox(ambiguityDigits)) / 60;
 }

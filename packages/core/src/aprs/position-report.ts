@@ -1,8 +1,7 @@
-import { isMalformed, malformed, type Malformed } from '../bits/malformed.js';
+import { malformed, type Malformed } from '../bits/malformed.js';
 import type { Position } from '../geo/position.js';
-import { encodeCompressedPosition } from './compressed-position.js';
-import { readLocated } from './located.js';
-import { encodePlainPosition } from './plain-position.js';
+import { OWN_COMPRESSION } from './compressed-position.js';
+import { encodeLocated, readLocated } from './located.js';
 import type { AprsReport, AprsSymbol } from './report.js';
 import { readTimestamp } from './timestamp.js';
 
@@ -10,16 +9,28 @@ import { readTimestamp } from './timestamp.js';
 const TIMED = '/@';
 const MESSAGING = '=@';
 
-/** A fixed station's report without time. form: compressed saves 6 octets and gives finer steps (0.3 m against 18 m). */
+/** A fixed station's report without time. compressed saves 6 octets and gives finer steps (0.3 m against 18 m). */
 export function encodePositionReport(
   position: Position,
   symbol: AprsSymbol,
   { comment = '', messaging = false, compressed = false, ambiguityDigits = 0 } = {},
 ): string {
-  const place = compressed
-    ? encodeCompressedPosition(position, symbol)
-    : encodePlainPosition(position, symbol, ambiguityDigits);
-  return (messaging ? '=' : '!') + place + comment;
+  return encodePosition({
+    type: 'position',
+    ...position,
+    symbol,
+    messaging,
+    ambiguityDigits,
+    comment,
+    ...(compressed ? { compression: OWN_COMPRESSION } : {}),
+  });
+}
+
+/** A position or weather report with position, in the form that its facts ask for. */
+export function encodePosition(report: AprsReport): string {
+  const { timestamp, messaging } = report;
+  const kind = timestamp ? (messaging ? '@' : '/') : messaging ? '=' : '!';
+  return kind + (timestamp?.text ?? '') + encodeLocated(report);
 }
 
 export function readPositionReport(info: string): AprsReport | Malformed {
@@ -27,12 +38,10 @@ export function readPositionReport(info: string): AprsReport | Malformed {
   const timestamp = TIMED.includes(kind) ? readTimestamp(info.slice(1)) : undefined;
   if (TIMED.includes(kind) && !timestamp) return malformed('the time is not DDHHMMz, DDHHMM/ or HHMMSSh', 1);
   const at = 1 + (timestamp?.text.length ?? 0);
-  const located = readLocated(info.slice(at));
-  if (isMalformed(located)) return malformed(located.malformed, located.at + at);
-  return {
-    type: located.weather ? 'weather' : 'position',
-    messaging: MESSAGING.includes(kind),
-    ...(timestamp ? { timestamp } : {}),
-    ...located,
-  };
+  const report: AprsReport = { type: 'position', messaging: MESSAGING.includes(kind) };
+  if (timestamp) report.timestamp = timestamp;
+  const refused = readLocated(info.slice(at), report);
+  if (refused) return malformed(refused.malformed, refused.at + at);
+  if (report.weather) report.type = 'weather';
+  return report;
 }

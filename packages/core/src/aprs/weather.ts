@@ -1,35 +1,44 @@
-import { fahrenheitToCelsius, MM_PER_INCH, MPS_PER_MPH } from '../units/units.js';
+import { celsiusToFahrenheit, fahrenheitToCelsius, MM_PER_INCH, MPS_PER_MPH } from '../units/units.js';
 import type { Weather } from './report.js';
+import { digits } from './text.js';
 
 /**
  * 1.0.1, "Weather reports": letter and digits, dots or blanks where a sensor is missing.
  * Wind is in mph throughout: the reference gives knots for the data extension ahead of it and mph for its
  * own wind fields; mph is what weather stations send (common practice, no source).
  */
-const FIELDS: readonly {
+interface Field {
   readonly letter: string;
   readonly digits: number;
   readonly into: keyof Weather;
   readonly si: (value: number) => number;
-}[] = [
-  { letter: 'c', digits: 3, into: 'windDirectionDeg', si: (v) => v },
-  { letter: 'g', digits: 3, into: 'windGustMps', si: mph },
-  { letter: 't', digits: 3, into: 'temperatureC', si: fahrenheitToCelsius },
-  { letter: 'r', digits: 3, into: 'rainLastHourMm', si: hundredthsOfInch },
-  { letter: 'p', digits: 3, into: 'rainLast24hMm', si: hundredthsOfInch },
-  { letter: 'P', digits: 3, into: 'rainSinceMidnightMm', si: hundredthsOfInch },
-  { letter: 'h', digits: 2, into: 'humidityPercent', si: (v) => (v === 0 ? 100 : v) },
-  { letter: 'b', digits: 5, into: 'pressureHpa', si: (v) => v / 10 },
-  { letter: 'L', digits: 3, into: 'luminosityWm2', si: (v) => v },
-  { letter: 'l', digits: 3, into: 'luminosityWm2', si: (v) => v + 1000 },
-];
-
-function mph(value: number): number {
-  return value * MPS_PER_MPH;
+  readonly sent: (si: number) => number;
 }
 
-function hundredthsOfInch(value: number): number {
-  return (value / 100) * MM_PER_INCH;
+const MM_PER_HUNDREDTH = MM_PER_INCH / 100;
+/** `L` counts to 999 W/m², `l` from 1000 on. */
+const BRIGHT = 1000;
+
+const FIELDS: readonly Field[] = [
+  { letter: 'c', digits: 3, into: 'windDirectionDeg', ...same() },
+  { letter: 'g', digits: 3, into: 'windGustMps', ...times(MPS_PER_MPH) },
+  { letter: 't', digits: 3, into: 'temperatureC', si: fahrenheitToCelsius, sent: celsiusToFahrenheit },
+  { letter: 'r', digits: 3, into: 'rainLastHourMm', ...times(MM_PER_HUNDREDTH) },
+  { letter: 'p', digits: 3, into: 'rainLast24hMm', ...times(MM_PER_HUNDREDTH) },
+  { letter: 'P', digits: 3, into: 'rainSinceMidnightMm', ...times(MM_PER_HUNDREDTH) },
+  { letter: 'h', digits: 2, into: 'humidityPercent', si: (v) => v || 100, sent: (v) => v % 100 },
+  { letter: 'b', digits: 5, into: 'pressureHpa', ...times(0.1) },
+  { letter: 'L', digits: 3, into: 'luminosityWm2', ...same() },
+  { letter: 'l', digits: 3, into: 'luminosityWm2', si: (v) => v + BRIGHT, sent: (v) => v - BRIGHT },
+  { letter: '#', digits: 3, into: 'rainCounter', ...same() },
+];
+
+function same(): Pick<Field, 'si' | 'sent'> {
+  return { si: (v) => v, sent: (v) => v };
+}
+
+function times(factor: number): Pick<Field, 'si' | 'sent'> {
+  return { si: (v) => v * factor, sent: (v) => v / factor };
 }
 
 /**
@@ -41,28 +50,30 @@ export function readWeather(text: string): { weather: Weather; rest: string } {
   let rest = text;
   const wind = /^(\d{3}|[ .]{3})\/(\d{3}|[ .]{3})/.exec(rest);
   if (wind) {
-    setIfNumber(weather, 'windDirectionDeg', wind[1] as string, (v) => v);
-    setIfNumber(weather, 'windSpeedMps', wind[2] as string, mph);
+    setIfNumber(weather, 'windDirectionDeg', wind[1] as string, (v) => v % 360);
+    setIfNumber(weather, 'windSpeedMps', wind[2] as string, times(MPS_PER_MPH).si);
     rest = rest.slice(7);
   }
+  let hasSpeed = wind !== null;
   for (;;) {
-    const taken = readField(rest, weather);
+    const taken = rest.startsWith('s') ? readS(rest, weather, hasSpeed) : readField(rest, weather);
     if (taken === 0) return { weather, rest };
+    hasSpeed ||= rest.startsWith('s');
     rest = rest.slice(taken);
   }
 }
 
-/** `s` is the wind speed where it follows `c`, later the snow in inches (1.0.1, "Weather data"). */
+/** `s` is the wind speed where none was told yet, later the snow of 24 h in inches (1.0.1, "Weather data"). */
+function readS(text: string, weather: Weather, hasSpeed: boolean): number {
+  const value = /^s(\d\d\d|\d?\.\d+|[. ]{3})/.exec(text)?.[1];
+  if (value === undefined) return 0;
+  if (hasSpeed) setIfNumber(weather, 'snowLast24hMm', value, times(MM_PER_INCH).si);
+  else setIfNumber(weather, 'windSpeedMps', value, times(MPS_PER_MPH).si);
+  return value.length + 1;
+}
+
 function readField(text: string, weather: Weather): number {
   const letter = text[0] ?? '';
-  if (letter === 's') {
-    const value = /^s(\d\d\d|\d?\.\d+|[. ]{3})/.exec(text)?.[1];
-    if (value === undefined) return 0;
-    if ('windSpeedMps' in weather || !('windDirectionDeg' in weather))
-      setIfNumber(weather, 'snowLast24hMm', value, (v) => v * MM_PER_INCH);
-    else setIfNumber(weather, 'windSpeedMps', value, mph);
-    return value.length + 1;
-  }
   const field = FIELDS.find((candidate) => candidate.letter === letter);
   if (!field) return 0;
   const value = text.slice(1, 1 + field.digits);
@@ -78,4 +89,38 @@ function setIfNumber(
   si: (value: number) => number,
 ): void {
   if (/\d/.test(text)) weather[into] = si(Number(text));
+}
+
+/** wind: `/` writes `ddd/sss` (behind a position), `c` writes `cdddsddd` (positionless), nothing writes none. */
+export function encodeWeather(weather: Weather, wind: '/' | 'c' | ''): string {
+  const figure = (value: number | undefined, width: number): string =>
+    value === undefined ? '.'.repeat(width) : signed(value, width);
+  const mph = weather.windSpeedMps === undefined ? undefined : weather.windSpeedMps / MPS_PER_MPH;
+  const direction = weather.windDirectionDeg;
+  const head = {
+    '/': `${figure(direction, 3)}/${figure(mph, 3)}`,
+    c: `c${figure(direction, 3)}s${figure(mph, 3)}`,
+    '': '',
+  }[wind];
+  const fields = FIELDS.filter(({ letter, into }) => letter !== 'c' && weather[into] !== undefined)
+    .filter(({ letter, into }) => into !== 'luminosityWm2' || letter === luminosityLetter(weather))
+    .map(({ letter, digits: width, into, sent }) => letter + signed(sent(weather[into] as number), width));
+  return head + fields.join('') + snow(weather, wind);
+}
+
+function luminosityLetter({ luminosityWm2 = 0 }: Weather): string {
+  return luminosityWm2 < BRIGHT ? 'L' : 'l';
+}
+
+/** Snow is told from wind speed by standing second: behind no wind at all, a missing one is written first. */
+function snow({ snowLast24hMm }: Weather, wind: '/' | 'c' | ''): string {
+  if (snowLast24hMm === undefined) return '';
+  const inches = snowLast24hMm / MM_PER_INCH;
+  const text = Number.isInteger(Number(inches.toFixed(6))) ? digits(inches, 3) : inches.toFixed(1).slice(-3);
+  return `${wind === '' ? 's...' : ''}s${text}`;
+}
+
+function signed(value: number, width: number): string {
+  const rounded = Math.round(value);
+  return rounded < 0 ? `-${digits(-rounded, width - 1)}` : digits(rounded, width);
 }

@@ -50,7 +50,5 @@ export function beaconFrame(beacon: FixedBeacon): Ax25Frame | Malformed {
     comment,
     compressed: beacon.compressed,
   });
-  const frame = uiFrame(formatCallSign(source), OWN_DESTINATION, path, fromLatin1(info));
-  // Sent as a command, the v2.2 form of a UI frame.
-  return { ...frame, cBits: { destination: true, source: false } };
+  return uiFrame(formatCallSign(source), OWN_DESTINATION, path, fromLatin1(info));
 }

@@ -39,7 +39,8 @@ export function formatCallSign({ call, ssid }: CallSign): string {
 
 /** The call without its SSID; a text that is no call sign comes back unchanged. */
 export function callWithoutSsid(text: string): string {
-  return text.split('-')[0] ?? text;
+  const hyphen = text.indexOf('-');
+  return hyphen < 0 ? text : text.slice(0, hyphen);
 }
 
 /**

@@ -1,14 +1,17 @@
 import type { Ax25Frame } from '../ax25/frame.js';
-import type { AprsReport, AprsSymbol, Weather } from '../aprs/report.js';
-import { explainPath } from '../digipeating/explain.js';
+import type { AprsReport, AprsSymbol, Frequency, Telemetry, Weather } from '../aprs/report.js';
+import { shownText } from '../bits/octets.js';
+import { wayOf } from '../digipeating/explain.js';
 import type { Position } from '../geo/position.js';
 
 /** A station or object as far as it was heard; facts it never sent are absent. Times in ms since 1970 UTC. */
 export interface Station {
   readonly name: string;
   readonly kind: 'station' | 'object';
-  /** Who sent it; for an object another than its name. */
+  /** Who sent it; for an object, and for what a gateway passed on, another than its name. */
   readonly sender: string;
+  /** The station itself was not heard: the sender passed its packet on from elsewhere (third-party format). */
+  readonly passedOn?: boolean;
   readonly heardAtMs: number;
   readonly frameId: string;
   readonly count: number;
@@ -21,6 +24,8 @@ export interface Station {
   readonly speedMps?: number;
   readonly altitudeM?: number;
   readonly weather?: Weather;
+  readonly frequency?: Frequency;
+  readonly telemetry?: Telemetry;
   readonly comment?: string;
 }
 
@@ -31,28 +36,41 @@ export interface Heard {
   readonly frameId: string;
 }
 
-/** The name under which a frame is kept: the object's or item's own, else the source call. */
-export function stationName({ frame, report }: Heard): string {
-  return report?.object?.name ?? frame.source;
+/** Whose report it is and what it says: of a third-party packet the one inside, for whoever is named there. */
+function told(heard: Pick<Heard, 'frame' | 'report'>): { by: string; report: AprsReport | undefined } {
+  let [by, report] = [heard.frame.source, heard.report];
+  for (let inner = report?.thirdParty; inner; inner = report?.thirdParty) {
+    by = shownText(inner.source);
+    report = inner.report;
+  }
+  return { by, report };
+}
+
+/** The name under which a frame is kept: the object's or item's own, else the call of whoever speaks in it. */
+export function stationName(heard: Heard): string {
+  const { by, report } = told(heard);
+  return report?.object ? shownText(report.object.name) : by;
 }
 
 /** The fold: what was known and one frame more. A frame older than the last one only counts. */
 export function hear(known: Station | undefined, heard: Heard): Station {
   if (known && heard.heardAtMs < known.heardAtMs) return { ...known, count: known.count + 1 };
-  const { frame, report, heardAtMs, frameId } = heard;
-  const { hops, repeaters } = explainPath(frame.path);
+  const { frame, heardAtMs, frameId } = heard;
+  const { by, report } = told(heard);
+  const { hops, repeaters } = wayOf(frame.path);
   return {
     ...known,
     name: stationName(heard),
     kind: report?.object ? 'object' : 'station',
     sender: frame.source,
+    passedOn: by !== frame.source,
     heardAtMs,
     frameId,
     count: (known?.count ?? 0) + 1,
     hops,
     repeaters,
     ...located(report, heardAtMs),
-    ...told(report),
+    ...facts(report),
   };
 }
 
@@ -69,7 +87,14 @@ function located(report: AprsReport | undefined, heardAtMs: number): Partial<Sta
   };
 }
 
-function told(report: AprsReport | undefined): Partial<Station> {
-  const words = report?.comment ?? report?.status;
-  return { ...(report?.weather ? { weather: report.weather } : {}), ...(words ? { comment: words } : {}) };
+function facts(report: AprsReport | undefined): Partial<Station> {
+  if (!report) return {};
+  const { weather, frequency, telemetry } = report;
+  const words = report.comment ?? report.status;
+  return {
+    ...(weather ? { weather } : {}),
+    ...(frequency ? { frequency } : {}),
+    ...(telemetry ? { telemetry } : {}),
+    ...(words ? { comment: shownText(words) } : {}),
+  };
 }

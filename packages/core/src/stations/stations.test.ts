@@ -49,6 +49,30 @@ describe('what is known of a station', () => {
   });
 });
 
+describe('a packet that a gateway passed on', () => {
+  const passed = 'QH3PRT-10>APZMPK,QH1ANR*:}QH5OST>APRS,TCPIP,QH3PRT-10*:!2935.00S/01120.00W>hut';
+
+  it('is kept under the call inside, as not heard itself, until it is', () => {
+    const once = fold([[passed, 1]]);
+    expect(once).toMatchObject({
+      name: 'QH5OST',
+      sender: 'QH3PRT-10',
+      passedOn: true,
+      comment: 'hut',
+      hops: 1,
+    });
+    const then = hear(once, heard('QH5OST>APZMPK:>here I am', 2));
+    expect(then).toMatchObject({ name: 'QH5OST', sender: 'QH5OST', passedOn: false, count: 2 });
+  });
+});
+
+describe('words', () => {
+  it('are readable, and control characters are shown, not kept: no column and no page takes harm', () => {
+    expect(fold([['QH5OST>APZMPK:>gr\xc3\xbc\xc3\x9fe\0', 1]])?.comment).toBe('grüße·');
+    expect(fold([['QH5OST>APZMPK:;a\0b      *092345z2933.63S/01115.72Wr', 1]])?.name).toBe('a·b');
+  });
+});
+
 describe('a frame as it is seen', () => {
   it('has a report only when it is of the form of APRS', () => {
     const connected = '82a0b49aa096e09c60868298986f3f';
