@@ -1,14 +1,43 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { encodeElevationTile, tileName } from '@mistpeak/core/geo/elevation-tile';
+import { islandMap } from './terrain/map.js';
+import { FAULTS } from './tnc/faults.js';
 import { KissTnc } from './tnc/kiss-tnc.js';
-import { firstWorld, OPERATOR_SET } from './world/first-world.js';
-import { systemClock } from './world/system-clock.js';
+import { seededDice } from '@mistpeak/core/network/dice';
+import { history } from './world/history.js';
+import { clockFrom, systemClock } from './world/system-clock.js';
+import { makeLand, makeWorld, OPERATOR_SET, type Land } from './world/world.js';
 
-/** The stand-in world as a process: prints `ready PORT` when its TNC listens; ends on SIGTERM, SIGINT or with its input. */
+/**
+ * The stand-in world as a process: writes what is asked for, prints `ready PORT` when its TNC listens, ends on SIGTERM,
+ * SIGINT or with its input.
+ */
 const { values } = parseArgs({
-  options: { port: { type: 'string', default: '0' }, seed: { type: 'string', default: '1' } },
+  options: {
+    port: { type: 'string', default: '0' },
+    seed: { type: 'string', default: '1' },
+    fault: { type: 'string' },
+    /** Time at which its clock starts, ISO 8601; now, if absent. */
+    at: { type: 'string' },
+    /** Folder for the island's map and elevation. */
+    map: { type: 'string' },
+    /** File for what was heard in the hours before. */
+    history: { type: 'string' },
+    hours: { type: 'string', default: '4' },
+  },
 });
-const world = firstWorld(systemClock, Number(values.seed));
-const tnc = new KissTnc(world.channel, OPERATOR_SET);
+const seed = Number(values.seed);
+const clock = values.at ? clockFrom(Date.parse(values.at)) : systemClock;
+const land = makeLand();
+if (values.map) writeMap(values.map, land);
+if (values.history) writeFileSync(values.history, history(land, seed, clock.nowMs(), Number(values.hours)));
+
+const world = makeWorld(clock, seed, land);
+const fault = FAULTS.find((name) => name === values.fault);
+if (values.fault && !fault) throw new RangeError(`There is no fault "${values.fault}": ${FAULTS.join(', ')}`);
+const tnc = new KissTnc({ channel: world.channel, clock, dice: seededDice(seed), name: OPERATOR_SET, fault });
 console.log(`ready ${await tnc.listen(Number(values.port))}`);
 
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void stop());
@@ -18,4 +47,10 @@ async function stop(): Promise<void> {
   process.stdin.destroy();
   world.end();
   await tnc.close();
+}
+
+function writeMap(folder: string, { island, roads }: Land): void {
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, 'island.geojson'), JSON.stringify(islandMap(island, roads)));
+  writeFileSync(join(folder, tileName(island.tile)), encodeElevationTile(island.tile));
 }

@@ -6,31 +6,28 @@ import { OWN_DESTINATION } from '@mistpeak/core/beacon/beacon';
 import type { Clock } from '@mistpeak/link/clock';
 import type { RadioChannel, RadioSet } from '../radio-channel/radio-channel.js';
 
+/** What is sent again and again: at phaseMs, phaseMs + everyMs … of the clock's own time. */
 export interface Beaconing {
-  readonly call: string;
   readonly path: string;
   readonly everyMs: number;
-  readonly firstAfterMs: number;
-  /** The info field at that time. */
-  info(atMs: number): string;
+  readonly phaseMs: number;
+  /** The info field at that time, with a destination where that carries a part of it; undefined: nothing this time. */
+  info(atMs: number): string | { readonly info: string; readonly destination: string } | undefined;
 }
 
-/** A set that only sends: its beacon again and again. Returns how to stop it. */
-export function beaconing(channel: RadioChannel, clock: Clock, plan: Beaconing): () => void {
-  const set: RadioSet = { name: plan.call, hear: () => undefined };
-  channel.attach(set);
-  return beaconFrom(channel, clock, set, plan);
-}
-
-/** The same for a set that does something else too, a digipeater say. */
-export function beaconFrom(channel: RadioChannel, clock: Clock, set: RadioSet, plan: Beaconing): () => void {
+/** Sends by the plan until it is told to stop. */
+export function beaconing(channel: RadioChannel, clock: Clock, set: RadioSet, plan: Beaconing): () => void {
   const path = parsePath(plan.path);
-  if (isMalformed(path)) throw new RangeError(`${plan.call}: ${path.malformed}`);
-  let cancel = clock.after(plan.firstAfterMs, send);
+  if (isMalformed(path)) throw new RangeError(`${set.name}: ${path.malformed}`);
+  const wait = (): number => plan.everyMs - ((clock.nowMs() - plan.phaseMs) % plan.everyMs);
+  let cancel = clock.after(wait(), send);
   function send(): void {
-    const info = fromLatin1(plan.info(clock.nowMs()));
-    channel.send(set, encodeFrame(uiFrame(plan.call, OWN_DESTINATION, path as [], info)));
-    cancel = clock.after(plan.everyMs, send);
+    const sent = plan.info(clock.nowMs());
+    const { info, destination } =
+      typeof sent === 'object' ? sent : { info: sent, destination: OWN_DESTINATION };
+    if (info !== undefined)
+      channel.send(set, encodeFrame(uiFrame(set.name, destination, path as [], fromLatin1(info))));
+    cancel = clock.after(wait(), send);
   }
   return () => cancel();
 }

@@ -1,0 +1,68 @@
+import { USUAL_DUPLICATE_WINDOW_MS } from '@mistpeak/core/digipeating/digipeater';
+import type { Clock } from '@mistpeak/link/clock';
+import { digipeater } from '../digipeater/digipeater.js';
+import { RadioChannel, type RadioSet } from '../radio-channel/radio-channel.js';
+import { answering } from '../stations/answering.js';
+import { beaconing } from '../stations/beaconing.js';
+import { castOf, HUT_SITE, type CastMember } from '../stations/cast.js';
+import { makeIsland, type Island } from '../terrain/island.js';
+import { makeRoads, type Road } from '../terrain/roads.js';
+import { seededDice } from '@mistpeak/core/network/dice';
+import { Ears } from './ears.js';
+
+/** The operator's own set, in the base hut; its TNC attaches it. */
+export const OPERATOR_SET = 'operator';
+const CHANNEL_MHZ = 144.8;
+/** The one that takes the counts. */
+const ANSWERS = 'QH3PRT-10';
+
+/** The ground never changes with the seed of the dice: it is a place. */
+const ISLAND_SEED = 1;
+
+export interface Land {
+  readonly island: Island;
+  readonly roads: readonly Road[];
+}
+
+export function makeLand(): Land {
+  const island = makeIsland(ISLAND_SEED);
+  return { island, roads: makeRoads(island) };
+}
+
+export interface World {
+  readonly channel: RadioChannel;
+  readonly ears: Ears;
+  readonly end: () => void;
+  readonly leftovers: () => number;
+}
+
+/** Hollin Island with everybody on its channel, by this clock, from this seed. */
+export function makeWorld(clock: Clock, seed: number, { island, roads }: Land): World {
+  const ears = new Ears(island.ground, CHANNEL_MHZ);
+  const channel = new RadioChannel(clock, seededDice(seed), (receiver, sender) =>
+    ears.hear(receiver, sender, clock.nowMs()),
+  );
+  ears.place(OPERATOR_SET, HUT_SITE);
+  const stops = castOf(island, roads).flatMap((member) => {
+    ears.place(member.call, member.site);
+    const set = setOf(channel, clock, member);
+    return member.beacons.map((plan) => beaconing(channel, clock, set, plan));
+  });
+  return {
+    channel,
+    ears,
+    end: () => {
+      for (const stop of stops) stop();
+      channel.end();
+    },
+    leftovers: () => channel.leftovers(),
+  };
+}
+
+function setOf(channel: RadioChannel, clock: Clock, { call, digipeater: role }: CastMember): RadioSet {
+  if (role) return digipeater(channel, clock, { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS });
+  if (call === ANSWERS) return answering(channel, call);
+  const set: RadioSet = { name: call };
+  channel.attach(set);
+  return set;
+}
