@@ -1,5 +1,8 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { ServeStaticModule } from '@nestjs/serve-static';
+import { Access1700000010000 } from './access/access.migration.js';
+import { AccessModule } from './access/access.module.js';
+import { LoginEntity, RolePasswordEntity } from './access/login.entity.js';
 import { BeaconEntity } from './beacon/beacon.entity.js';
 import { Beacon1700000006000 } from './beacon/beacon.migration.js';
 import { BeaconModule } from './beacon/beacon.module.js';
@@ -10,6 +13,7 @@ import type { Configuration } from './configuration.js';
 import { ConfigurationModule } from './configuration.module.js';
 import { DatabaseModule } from './database/database.module.js';
 import { HealthModule } from './health/health.module.js';
+import { FramesBySource1700000008000 } from './hearing/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './hearing/hearing.migration.js';
 import { HearingModule } from './hearing/hearing.module.js';
 import { LinkEntity } from './links/link.entity.js';
@@ -22,6 +26,7 @@ import { OperatorModule } from './operator/operator.module.js';
 import { EvidenceEntity } from './proof/evidence.entity.js';
 import { Proof1700000002500 } from './proof/proof.migration.js';
 import { ProofModule } from './proof/proof.module.js';
+import { Positions1700000009000 } from './stations/positions.migration.js';
 import { Stations1700000005000 } from './stations/stations.migration.js';
 import { StationsModule } from './stations/stations.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
@@ -37,6 +42,8 @@ const ENTITIES = [
   EvidenceEntity,
   BeaconEntity,
   ChainEntity,
+  RolePasswordEntity,
+  LoginEntity,
 ];
 const MIGRATIONS = [
   Operator1700000001000,
@@ -47,18 +54,31 @@ const MIGRATIONS = [
   Stations1700000005000,
   Beacon1700000006000,
   Chain1700000007000,
+  FramesBySource1700000008000,
+  Positions1700000009000,
+  Access1700000010000,
 ];
 
 @Module({})
 export class AppModule {
   static with(configuration: Configuration): DynamicModule {
-    const { webFolder } = configuration;
+    const { webFolder, mapFolder } = configuration;
     const page = webFolder
       ? [
           ServeStaticModule.forRoot({
             rootPath: webFolder,
-            exclude: ['/api/{*rest}'],
+            exclude: ['/api/{*rest}', '/map/{*rest}'],
             serveStaticOptions: { index: 'index.html' },
+          }),
+        ]
+      : [];
+    // The map of the place, written by whoever started us; without one the page draws the coasts of the world alone.
+    const map = mapFolder
+      ? [
+          ServeStaticModule.forRoot({
+            rootPath: mapFolder,
+            serveRoot: '/map',
+            serveStaticOptions: { index: false, fallthrough: false },
           }),
         ]
       : [];
@@ -67,6 +87,7 @@ export class AppModule {
       imports: [
         ConfigurationModule.with(configuration),
         DatabaseModule.with(ENTITIES, MIGRATIONS),
+        AccessModule,
         LiveModule,
         OperatorModule,
         ProofModule,
@@ -77,6 +98,7 @@ export class AppModule {
         HearingModule,
         BeaconModule,
         HealthModule,
+        ...map,
         ...page,
       ],
     };

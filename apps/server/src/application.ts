@@ -1,6 +1,8 @@
 import { ValidationPipe, type INestApplication } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import { WsAdapter } from '@nestjs/platform-ws';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { CAPTURE_TYPE } from '@mistpeak/contract/frame';
 import helmet from 'helmet';
 import { refuseForeignPages } from './access/own-page.middleware.js';
 import { AppModule } from './app.module.js';
@@ -10,7 +12,7 @@ import { fieldsRefused } from './problems/problem.js';
 
 /** The server, ready to listen. */
 export async function createApplication(configuration: Configuration): Promise<INestApplication> {
-  const app = await NestFactory.create(AppModule.with(configuration), {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(configuration), {
     logger: ['error', 'warn'],
     forceCloseConnections: true,
     abortOnError: false,
@@ -28,6 +30,7 @@ export async function createApplication(configuration: Configuration): Promise<I
       },
     }),
   );
+  app.useBodyParser('raw', { type: CAPTURE_TYPE, limit: '256mb' });
   app.setGlobalPrefix('api/v1');
   app.useWebSocketAdapter(new WsAdapter(app));
   app.useGlobalPipes(

@@ -1,5 +1,5 @@
 import { Global, Module, type DynamicModule } from '@nestjs/common';
-import { CLOCK, systemClock } from './adapters/system-clock.js';
+import { CLOCK, clockFrom, systemClock } from './adapters/system-clock.js';
 import { CONFIGURATION, type Configuration } from './configuration.js';
 
 /** What comes from outside: the configuration and the clock. */
@@ -7,11 +7,12 @@ import { CONFIGURATION, type Configuration } from './configuration.js';
 @Module({})
 export class ConfigurationModule {
   static with(configuration: Configuration): DynamicModule {
+    const { startsAtMs } = configuration;
     return {
       module: ConfigurationModule,
       providers: [
         { provide: CONFIGURATION, useValue: configuration },
-        { provide: CLOCK, useValue: systemClock },
+        { provide: CLOCK, useValue: startsAtMs === undefined ? systemClock : clockFrom(startsAtMs) },
       ],
       exports: [CONFIGURATION, CLOCK],
     };

@@ -4,13 +4,23 @@ export interface Configuration {
   readonly port: number;
   /** The built page; absent in tests of the server alone. */
   readonly webFolder: string | undefined;
+  /** The map of the place; absent where there is none. */
+  readonly mapFolder?: string | undefined;
+  /** Time that the clock shows at the start, ms since 1970; the system's, if absent. For tests and pictures. */
+  readonly startsAtMs?: number | undefined;
 }
 
 export const CONFIGURATION = Symbol('configuration');
 
 export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration {
-  const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB } = environment;
+  const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB, MISTPEAK_MAP, MISTPEAK_AT } = environment;
   if (!MISTPEAK_DATABASE_URL)
     throw new Error('MISTPEAK_DATABASE_URL is not set: start Mistpeak with ./mistpeak start');
-  return { databaseUrl: MISTPEAK_DATABASE_URL, port: Number(MISTPEAK_PORT ?? 0), webFolder: MISTPEAK_WEB };
+  return {
+    databaseUrl: MISTPEAK_DATABASE_URL,
+    port: Number(MISTPEAK_PORT ?? 0),
+    webFolder: MISTPEAK_WEB,
+    mapFolder: MISTPEAK_MAP,
+    startsAtMs: MISTPEAK_AT ? Date.parse(MISTPEAK_AT) : undefined,
+  };
 }

@@ -56,6 +56,11 @@ export const FAILURES = {
     means: 'The path leads to something else, or the speed is not one of its speeds.',
     try: 'Choose a port from the list and a usual speed, as 9600.',
   },
+  'not-a-capture': {
+    happened: 'This is not a capture that can be read.',
+    means: 'Only the classic capture form (pcap) of link type 202, AX.25 behind a KISS octet, is read.',
+    try: 'Save the capture in that form; ./mistpeak tool pcap writes it.',
+  },
   other: {
     happened: 'The link failed.',
     means: 'The system gave a reason that is not in our list; it is shown beside.',
@@ -131,6 +136,36 @@ export const FAILURES = {
     happened: 'The request came from another page.',
     means: 'A web page from elsewhere tried to reach Mistpeak; it was refused.',
     try: 'Open Mistpeak by the address that it printed.',
+  },
+  'login-needed': {
+    happened: 'You are not logged in.',
+    means: 'Only the machine that Mistpeak runs on is let in without a password.',
+    try: 'Log in with the password that the operator gave you.',
+  },
+  'wrong-password': {
+    happened: 'That password is not known here.',
+    means: 'It was mistyped, or the operator has changed it.',
+    try: 'Type it again; ask the operator.',
+  },
+  'too-many-tries': {
+    happened: 'Too many wrong passwords.',
+    means: 'Five were tried within a minute; none is looked at now.',
+    try: 'Wait a minute, then try again.',
+  },
+  'password-taken': {
+    happened: 'That password is in use already.',
+    means: 'Operator and watcher are told apart by their passwords alone.',
+    try: 'Choose another.',
+  },
+  'watcher-cannot': {
+    happened: 'A watcher changes and sends nothing.',
+    means: 'This browser is logged in as a watcher; nothing was done.',
+    try: 'Log in as the operator in Settings.',
+  },
+  'operator-password-needed': {
+    happened: 'Only the operator ends the watch at this machine.',
+    means: 'Logging out here would make this browser the operator, and the operator has set a password.',
+    try: 'Log in with the operator’s password.',
   },
   internal: {
     happened: 'Something went wrong inside Mistpeak.',

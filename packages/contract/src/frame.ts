@@ -31,3 +31,12 @@ export type Trouble = (typeof SCRAPS)[number] | typeof NOT_AX25 | typeof NOT_APR
 export function isScrap({ trouble }: Pick<FrameRecord, 'trouble'>): boolean {
   return trouble !== undefined && trouble !== NOT_AX25 && trouble !== NOT_APRS;
 }
+
+/** What became of a capture: frames now in the record, and what was no data frame or had no believable time. */
+export interface CaptureTaken {
+  readonly taken: number;
+  readonly refused: number;
+}
+
+/** The media type of a capture that is sent here. */
+export const CAPTURE_TYPE = 'application/vnd.tcpdump.pcap';

@@ -2,3 +2,12 @@ import type { Station } from '@mistpeak/core/stations/station';
 
 /** A station as the fold knows it; distance and bearing are reckoned where they are shown. */
 export type StationView = Station;
+
+/** Time (ms since 1970), latitude, longitude in degrees. */
+export type TrackPoint = readonly [atMs: number, latitudeDeg: number, longitudeDeg: number];
+
+/** Where one station or object was, oldest first. */
+export interface Track {
+  readonly name: string;
+  readonly points: readonly TrackPoint[];
+}

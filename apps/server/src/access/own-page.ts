@@ -18,3 +18,9 @@ function isOwnHost(host: string, port: number | undefined): boolean {
   if (!match) return false;
   return LOOPBACK_HOSTS.includes(match[1] as string) && Number(match[2] ?? 80) === port;
 }
+
+/** Comes from this very machine. */
+export function isLoopback({ socket }: IncomingMessage): boolean {
+  const address = socket.remoteAddress ?? '';
+  return address === '::1' || /^(::ffff:)?127\./.test(address);
+}

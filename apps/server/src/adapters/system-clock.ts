@@ -9,3 +9,9 @@ export const systemClock: Clock = {
     return () => clearTimeout(timer);
   },
 };
+
+/** A clock that shows that time now and goes on at the usual pace. */
+export function clockFrom(startMs: number): Clock {
+  const offsetMs = startMs - Date.now();
+  return { ...systemClock, nowMs: () => Date.now() + offsetMs };
+}

@@ -6,7 +6,7 @@ export const FLUSH_EVERY_MS = 100;
 const RETRY_EVERY_MS = 1000;
 /** About ten minutes of a full 1200-baud channel on thirty links. */
 const MOST_WAITING = 20_000;
-const LARGEST_BATCH = 2000;
+export const LARGEST_BATCH = 2000;
 
 export interface FrameStoreHost {
   /** Writes what belongs to the batch in the same transaction; returns how to undo its own bookkeeping. */

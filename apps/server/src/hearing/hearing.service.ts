@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import {
+  Inject,
   Injectable,
   Logger,
   type BeforeApplicationShutdown,
@@ -10,19 +11,38 @@ import { v7 as uuidv7 } from 'uuid';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { fromHex, toHex } from '@mistpeak/core/bits/octets';
 import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
-import { NOT_APRS, NOT_AX25, type FrameRecord, type Trouble } from '@mistpeak/contract/frame';
+import {
+  NOT_APRS,
+  NOT_AX25,
+  type CaptureTaken,
+  type FrameRecord,
+  type Trouble,
+} from '@mistpeak/contract/frame';
+import type { Clock } from '@mistpeak/link/clock';
+import { CLOCK } from '../adapters/system-clock.js';
 import { DatabaseSession } from '../database/session.js';
 import { LinksService, type Received } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ProofService } from '../proof/proof.service.js';
 import { StationsService } from '../stations/stations.service.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
-import { FrameStore } from './frame-store.js';
+import { readCapture } from './capture.js';
+import { FrameStore, LARGEST_BATCH } from './frame-store.js';
 import { Tallies } from './tallies.js';
 import { readFrames, readFramesById, readTallies } from './record.js';
 
 const SHOWN = 400;
 const IDS_PER_NOTICE = 190;
+
+/** One entry of the record before it has an id. */
+interface Entry {
+  readonly linkId: string;
+  readonly atMs: number;
+  readonly raw: Uint8Array;
+  readonly port: number;
+  readonly direction: FrameRecord['direction'];
+  readonly trouble?: Trouble | undefined;
+}
 
 interface FrameNotice {
   readonly from: string;
@@ -46,6 +66,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     private readonly stations: StationsService,
     private readonly live: LiveService,
     private readonly proof: ProofService,
+    @Inject(CLOCK) private readonly clock: Clock,
   ) {
     this.store = new FrameStore(dataSource, {
       alongside: (manager) => this.stations.store(manager),
@@ -68,6 +89,26 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
 
   async beforeApplicationShutdown(): Promise<void> {
     await this.store.flush();
+  }
+
+  /**
+   * Takes a capture into the record with its own times, as heard on that link. It proves nothing about the link:
+   * nobody knows with what it was heard. Pages get a new snapshot at the end, not each frame.
+   */
+  async takeCapture(linkId: string, octets: Uint8Array): Promise<CaptureTaken> {
+    this.links.view(linkId);
+    const { packets, refused } = readCapture(octets, this.clock.nowMs());
+    let waiting = 0;
+    for (const { atMs, port, raw } of packets) {
+      const { trouble, view } = judge(raw);
+      const record = this.keep({ linkId, atMs, raw, port, direction: 'heard', trouble });
+      if (view) this.hearStation(view, record);
+      if (++waiting % LARGEST_BATCH === 0) await this.store.flush();
+    }
+    await this.store.flush();
+    this.recent = await readFrames(this.dataSource, { limit: SHOWN });
+    this.live.refresh();
+    return { taken: packets.length, refused };
   }
 
   private async readReceived(): Promise<void> {
@@ -100,11 +141,9 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
   }
 
   private hear(linkId: string, atMs: number, port: number, raw: Uint8Array): void {
-    const view = viewFrame(raw);
-    const isFrame = !isMalformed(view);
-    const trouble = isFrame ? (view.report?.type === 'unknown' ? NOT_APRS : undefined) : NOT_AX25;
+    const { trouble, view } = judge(raw);
     const record = this.record({ linkId, atMs, raw, port, direction: 'heard', trouble });
-    if (!isFrame) return;
+    if (!view) return;
     const words = `${view.frame.source} heard`;
     void this.proof.record({ linkId, rung: 'packet decoded', atMs, kind: 'frame', words, raw });
     this.hearStation(view, record);
@@ -123,18 +162,16 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     this.stations.hear({ frame, report, heardAtMs: atMs, frameId: id }, write);
   }
 
-  private record(entry: {
-    linkId: string;
-    atMs: number;
-    raw: Uint8Array;
-    port: number;
-    direction: FrameRecord['direction'];
-    trouble?: Trouble | undefined;
-  }): FrameRecord {
-    const { linkId, atMs, raw, port, direction, trouble } = entry;
-    const id = uuidv7({ msecs: atMs });
+  private record(entry: Entry): FrameRecord {
+    const record = this.keep(entry);
+    this.show(record);
+    return record;
+  }
+
+  /** Into the record, without telling the pages. */
+  private keep({ linkId, atMs, raw, port, direction, trouble }: Entry): FrameRecord {
     const record = {
-      id,
+      id: uuidv7({ msecs: atMs }),
       atMs,
       linkId,
       direction,
@@ -143,7 +180,6 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
       ...(trouble ? { trouble } : {}),
       stored: false,
     };
-    this.show(record);
     if (direction === 'heard') this.tallies.add(record);
     this.store.add(record);
     return record;
@@ -179,4 +215,11 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
       if (view && !isMalformed(view) && !record.trouble) this.hearStation(view, record, false);
     }
   }
+}
+
+/** What is wrong with the octets of a data frame, if anything, and what they say if they are a frame. */
+function judge(raw: Uint8Array): { trouble?: Trouble; view?: FrameView } {
+  const view = viewFrame(raw);
+  if (isMalformed(view)) return { trouble: NOT_AX25 };
+  return view.report?.type === 'unknown' ? { trouble: NOT_APRS, view } : { view };
 }

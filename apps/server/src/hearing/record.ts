@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm';
+import type { CallSign } from '@mistpeak/core/callsign/callsign';
 import type { FrameRecord, Trouble } from '@mistpeak/contract/frame';
 
 interface FrameRow {
@@ -21,6 +22,22 @@ export async function readFrames(
   const rows: FrameRow[] = await database.query(
     `SELECT ${COLUMNS} FROM frames WHERE heard_at < $1 ORDER BY heard_at DESC, id DESC LIMIT $2`,
     [beforeMs === undefined ? 'infinity' : new Date(beforeMs).toISOString(), limit],
+  );
+  return rows.reverse().map(recordOf);
+}
+
+/** The source address of a frame: six characters shifted left by one, and the SSID in bits 1–4 (AX.25 2.2, "Address field"). */
+export async function readFramesFrom(
+  database: DataSource,
+  { call, ssid }: CallSign,
+  limit: number,
+): Promise<FrameRecord[]> {
+  const octets = Buffer.from(call.padEnd(6), 'latin1').map((octet) => octet << 1);
+  const rows: FrameRow[] = await database.query(
+    `SELECT ${COLUMNS} FROM frames
+     WHERE substring(raw FROM 8 FOR 6) = $1 AND length(raw) > 13 AND (get_byte(raw, 13) >> 1) & 15 = $2
+     ORDER BY heard_at DESC, id DESC LIMIT $3`,
+    [Buffer.from(octets), ssid, limit],
   );
   return rows.reverse().map(recordOf);
 }

@@ -34,6 +34,11 @@ export class LiveService {
     for (const listener of this.listeners) listener(event);
   }
 
+  /** Everything anew to every page, after a change too big to tell piece by piece. */
+  refresh(): void {
+    this.publish({ kind: 'snapshot', data: this.snapshot() });
+  }
+
   /** What a page needs that saw everything up to `since` of `epoch`: the events after it, or a snapshot. */
   catchUp(epoch: string | null, since: number): LiveEvent[] {
     if (epoch === this.epoch && since <= this.seq && since >= this.seq - KEPT)

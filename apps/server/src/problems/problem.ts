@@ -4,8 +4,14 @@ import { FAILURES, type FailureReason, type Problem } from '@mistpeak/contract/f
 const STATUS: Partial<Record<FailureReason, number>> = {
   'field-refused': 400,
   'not-found': 404,
+  'not-a-capture': 400,
   'database-away': 503,
   'foreign-page': 403,
+  'login-needed': 401,
+  'wrong-password': 401,
+  'too-many-tries': 429,
+  'watcher-cannot': 403,
+  'operator-password-needed': 403,
   internal: 500,
 };
 

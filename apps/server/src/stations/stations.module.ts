@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
+import { StationsController } from './stations.controller.js';
 import { StationsService } from './stations.service.js';
 
-@Module({ providers: [StationsService], exports: [StationsService] })
+@Module({ controllers: [StationsController], providers: [StationsService], exports: [StationsService] })
 export class StationsModule {}

@@ -1,7 +1,9 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { hear, stationName, type Heard, type Station } from '@mistpeak/core/stations/station';
+import type { Track } from '@mistpeak/contract/station';
 import { DataSource, type EntityManager } from 'typeorm';
 import { LiveService } from '../live/live.service.js';
+import { readTracks, storePositions, storeStations } from './station-store.js';
 
 /** More than this many are not kept at hand; the longest unheard go first. */
 const MOST_KNOWN = 10_000;
@@ -11,6 +13,8 @@ const MOST_KNOWN = 10_000;
 export class StationsService implements OnModuleInit {
   private readonly known = new Map<string, Station>();
   private readonly changed = new Set<string>();
+  /** Stations at a new place, not yet written. */
+  private moved: Station[] = [];
 
   constructor(
     private readonly database: DataSource,
@@ -29,7 +33,9 @@ export class StationsService implements OnModuleInit {
   /** write: false for frames that another process stores. */
   hear(heard: Heard, write = true): void {
     const name = stationName(heard);
-    const station = hear(this.known.get(name), heard);
+    const before = this.known.get(name);
+    const station = hear(before, heard);
+    if (write && hasMoved(before, station)) this.moved.push(station);
     // Taken out and put in again: the map stays in the order of the last hearing.
     this.known.delete(name);
     this.known.set(name, station);
@@ -37,28 +43,35 @@ export class StationsService implements OnModuleInit {
     if (write) this.changed.add(name);
   }
 
+  /** Where everything went since then; name: one alone. */
+  tracks(sinceMs: number, name?: string): Promise<Track[]> {
+    return readTracks(this.database, sinceMs, name);
+  }
+
   /** Writes what changed since the last call, within the caller's transaction. Returns how to take it as unwritten again. */
   async store(manager: EntityManager): Promise<() => void> {
     const names = [...this.changed];
+    const moved = this.moved;
     this.changed.clear();
+    this.moved = [];
     const stations = names.flatMap((name) => this.known.get(name) ?? []);
-    const undo = (): void => names.forEach((name) => this.changed.add(name));
-    if (stations.length === 0) return undo;
+    const undo = (): void => {
+      names.forEach((name) => this.changed.add(name));
+      this.moved = [...moved, ...this.moved];
+    };
     try {
-      await manager.query(
-        `INSERT INTO station (name, heard_at, known)
-         SELECT name, heard_at, known FROM unnest($1::text[], $2::timestamptz[], $3::jsonb[]) AS t (name, heard_at, known)
-         ON CONFLICT (name) DO UPDATE SET heard_at = excluded.heard_at, known = excluded.known`,
-        [
-          stations.map(({ name }) => name),
-          stations.map(({ heardAtMs }) => new Date(heardAtMs).toISOString()),
-          stations.map((station) => JSON.stringify(station)),
-        ],
-      );
+      if (stations.length > 0) await storeStations(manager, stations);
+      if (moved.length > 0) await storePositions(manager, moved);
     } catch (error) {
       undo();
       throw error;
     }
     return undo;
   }
+}
+
+function hasMoved(before: Station | undefined, { position }: Station): boolean {
+  if (!position) return false;
+  const last = before?.position;
+  return position.latitudeDeg !== last?.latitudeDeg || position.longitudeDeg !== last.longitudeDeg;
 }

@@ -31,6 +31,11 @@ export class KissPeer {
     return this.received.includes(hex);
   }
 
+  /** Everything that came, in hex. */
+  everything(): string {
+    return this.received;
+  }
+
   connected(): Promise<Socket> {
     return until('a connection', () => this.sockets.at(-1));
   }

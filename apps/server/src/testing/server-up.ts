@@ -62,6 +62,7 @@ export async function makeDatabase(): Promise<string> {
 /** A running server: real database, real sockets. */
 export class ServerUp {
   private constructor(
+    readonly databaseUrl: string,
     readonly port: number,
     readonly close: () => Promise<void>,
   ) {}
@@ -70,7 +71,7 @@ export class ServerUp {
     const app = await createApplication({ databaseUrl, port: 0, webFolder: undefined });
     await app.listen(0, '127.0.0.1');
     const { port } = (app.getHttpServer() as Server).address() as AddressInfo;
-    return new ServerUp(port, () => app.close());
+    return new ServerUp(databaseUrl, port, () => app.close());
   }
 
   async ask<Body = Record<string, unknown>>(
