@@ -7,7 +7,7 @@ export const router = createBrowserRouter([
     element: <Frame />,
     HydrateFallback: () => null,
     children: [
-      ...PAGES.map(({ path, page: Page }) => ({ path, element: <Page /> })),
+      ...PAGES.map(({ path, more = '', page: Page }) => ({ path: path + more, element: <Page /> })),
       // Before anything is drawn: a redirect by a drawn element would undo a click that came in the meantime.
       { path: '*', loader: () => redirect(HOME_PATH), element: null },
     ],

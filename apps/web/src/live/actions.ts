@@ -1,6 +1,7 @@
 import { useNavigate } from 'react-router';
 import { command } from '../api';
 import { PAGES } from '../routes';
+import { useIsWatcher } from './access';
 import { LIGHTS, useLight } from './light';
 import { isOpen, useMainLink } from './main-link';
 import { useLive } from './store';
@@ -26,6 +27,7 @@ export function useActions(): readonly Action[] {
   const link = useMainLink();
   const isArmed = useLive((state) => (link ? state.locks.get(link.id)?.armed === true : false));
   const hasBeacon = useLive((state) => state.beacon !== null);
+  const isWatcher = useIsWatcher();
   const choose = useLight((state) => state.choose);
   const pages = PAGES.map(({ path, label, key }) => ({
     id: path,
@@ -34,7 +36,7 @@ export function useActions(): readonly Action[] {
     run: () => void navigate(path),
   }));
   const lights = LIGHTS.map((light) => ({ id: light, words: LIGHT_WORDS[light], run: () => choose(light) }));
-  if (!link) return [...pages, ...lights];
+  if (!link || isWatcher) return [...pages, ...lights];
   const name = link.settings.name;
   const path = `/links/${link.id}`;
   return [

@@ -1,4 +1,5 @@
 import type { LiveEvent } from '@mistpeak/contract/live';
+import { askAccess } from './access';
 import { applyEvents, setConnection } from './store';
 
 const RETRY_MS = [500, 1000, 2000, 5000] as const;
@@ -34,6 +35,7 @@ export function followLive(): void {
       attempt = 0;
       // The first time it is open only with the snapshot: before it, nothing is known, not even who is at the bench.
       if (epoch !== '') setConnection('open');
+      askAccess().catch(() => undefined);
     };
     socket.onmessage = ({ data }) => take(JSON.parse(data as string) as LiveEvent);
     socket.onclose = () => {

@@ -31,5 +31,6 @@ function read(record: FrameRecord): ReadFrame {
   if (isScrap(record)) return { raw, bits: 0, view: { malformed: record.trouble ?? '', at: 0 } };
   const view = viewFrame(raw);
   const bits = bitsOnAir(raw);
-  return { raw, bits, view: isMalformed(view) ? view : { ...view, path: explainPath(view.frame.path) } };
+  if (isMalformed(view)) return { raw, bits, view };
+  return { raw, bits, view: { ...view, path: explainPath(view.frame.path, view.report?.thirdParty) } };
 }

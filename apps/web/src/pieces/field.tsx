@@ -43,6 +43,7 @@ export function TextField({
   hint,
   error,
   mono = false,
+  className = '',
   ...rest
 }: Described & { mono?: boolean } & ComponentProps<'input'>) {
   return (
@@ -54,7 +55,7 @@ export function TextField({
           aria-invalid={error !== undefined}
           autoComplete="off"
           spellCheck={false}
-          className={`${BOX} ${mono ? 'font-mono' : ''}`}
+          className={`${BOX} ${mono ? 'font-mono' : ''} ${className}`}
           {...rest}
         />
       )}

@@ -1,8 +1,9 @@
-import { ArrowRight } from 'lucide-react';
+import { ArrowRight, TriangleAlert } from 'lucide-react';
 import { Fragment } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
+import type { PathMisuse } from '@mistpeak/core/digipeating/misuse';
 import { formatMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import { useMainLink } from '../live/main-link';
@@ -11,7 +12,16 @@ import { formatClock, formatSeconds } from './age';
 import { onAir } from './channel-use';
 
 /** The way that one frame took, hop by hop, what each entry of its path means, and its octets. */
-export function FrameWay({ record, manner }: { record: FrameRecord; manner: Manner }) {
+export function FrameWay({
+  record,
+  manner,
+  isShort = false,
+}: {
+  record: FrameRecord;
+  manner: Manner;
+  /** Over a map there is room for the hops only. */
+  isShort?: boolean;
+}) {
   const { view, raw } = readRecord(record);
   const link = useMainLink();
   if (isMalformed(view)) return <Unread record={record} reason={view.malformed} at={view.at} />;
@@ -20,7 +30,7 @@ export function FrameWay({ record, manner }: { record: FrameRecord; manner: Mann
   const ends = record.direction === 'sent' ? 'the TNC' : 'me';
   return (
     <section aria-label="The way of this frame" className="flex flex-col gap-2">
-      <h2 className="font-mono">{frame.source}</h2>
+      {!isShort && <h2 className="font-mono">{frame.source}</h2>}
       <ol className="flex flex-wrap items-center gap-1.5 font-mono text-[12.5px]" aria-label="Hops">
         {[frame.source, ...(record.direction === 'sent' ? [] : path.repeaters), ends].map((call, i, all) => (
           <Fragment key={`${call}-${i}`}>
@@ -38,7 +48,7 @@ export function FrameWay({ record, manner }: { record: FrameRecord; manner: Mann
         {formatClock(record.atMs, 'utc')} UTC, {formatSeconds(toMs - fromMs)} on the air
         {record.direction === 'sent' ? ' with TXDELAY' : ''}.
       </p>
-      {path.entries.length > 0 && (
+      {!isShort && path.entries.length > 0 && (
         <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 text-[13.5px]">
           {path.entries.map((hop, i) => (
             <Fragment key={i}>
@@ -51,10 +61,29 @@ export function FrameWay({ record, manner }: { record: FrameRecord; manner: Mann
           ))}
         </dl>
       )}
-      {report && <p className="text-[14px]">{describeReport(report, manner)}</p>}
+      <Misuse found={path.misuse} isShort={isShort} />
+      {report && !isShort && <p className="text-[14px]">{describeReport(report, manner)}</p>}
       <p className="font-mono text-[12.5px] break-all text-ink2">{printable(formatMonitorText(frame))}</p>
-      <Octets raw={raw} />
+      {!isShort && <Octets raw={raw} />}
     </section>
+  );
+}
+
+/** What in the path goes against the published rule: amber, and in words. */
+function Misuse({ found, isShort }: { found: readonly PathMisuse[]; isShort: boolean }) {
+  if (found.length === 0) return null;
+  return (
+    <ul
+      aria-label="Against the rule"
+      className="flex flex-col gap-1 border-l-[3px] border-look pl-3 text-[13.5px]"
+    >
+      {found.map(({ at, text, rule }) => (
+        <li key={`${at} ${text}`}>
+          <TriangleAlert aria-hidden className="mr-1.5 inline size-4 text-look" />
+          <b className="font-[620]">{text}</b> {!isShort && <span className="text-ink2">{rule}</span>}
+        </li>
+      ))}
+    </ul>
   );
 }
 

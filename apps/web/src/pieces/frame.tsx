@@ -1,16 +1,21 @@
 import { Outlet } from 'react-router';
 import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
+import { useAccess } from '../live/access';
 import { ClimbStrip } from './climb-strip';
+import { LoginForm } from './login-form';
 import { OutageNote } from './outage-note';
 import { Palette } from './palette';
 import { BottomBar, Rail } from './rail';
 import { StatusLine } from './status-line';
+import { WatcherNote } from './watcher-note';
 
 /** The frame round every page: rail, status line, what is wrong with the server, and the page. */
 export function Frame() {
   const hasOperator = useLive((state) => state.operator !== null);
   const isWaiting = useLive((state) => state.connection === 'connecting');
+  const isNobody = useAccess(({ role }) => role === null);
+  if (isNobody) return <Login />;
   if (isWaiting) return <p className="p-8 text-ink2">Reaching Mistpeak …</p>;
   return (
     <div className="grid min-h-dvh md:h-dvh md:grid-cols-[168px_1fr] md:overflow-hidden">
@@ -22,6 +27,7 @@ export function Frame() {
         <StatusLine />
         <ClimbStrip />
         <OutageNote />
+        <WatcherNote />
         <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
           {hasOperator ? <Outlet /> : <WelcomePage />}
         </main>
@@ -29,5 +35,16 @@ export function Frame() {
       <BottomBar />
       {hasOperator && <Palette />}
     </div>
+  );
+}
+
+/** For a browser on another machine. */
+function Login() {
+  return (
+    <main className="mx-auto max-w-[30rem] px-7 py-12">
+      <h1>Mistpeak</h1>
+      <p className="mt-1 mb-5 text-ink2">Log in with the password that the operator gave you.</p>
+      <LoginForm />
+    </main>
   );
 }

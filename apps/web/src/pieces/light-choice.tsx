@@ -7,28 +7,21 @@ const NAMES: Record<Light, string> = {
   red: 'Red, night vision',
 };
 
-export function LightChoice({ compact = false }: { compact?: boolean }) {
+/** Kept in this browser: the phone on the cliff and the screen in the hut see by different lights. */
+export function LightChoice() {
   const { light, choose } = useLight();
   return (
-    <label
-      className={
-        compact
-          ? 'flex flex-1 flex-col items-center justify-center gap-1 text-[13px]'
-          : 'block px-4.5 py-4 text-[12.5px]'
-      }
+    <select
+      aria-label="Light"
+      value={light}
+      onChange={({ target }) => choose(target.value as Light)}
+      className="w-56 rounded-[7px] border-[1.5px] border-edge bg-raise px-2.5 py-1.5 max-md:min-h-11"
     >
-      Light
-      <select
-        value={light}
-        onChange={({ target }) => choose(target.value as Light)}
-        className={`rounded-[6px] border border-railink/60 bg-rail text-railink ${compact ? 'w-16 p-0.5' : 'mt-1 w-full px-1.5 py-1'}`}
-      >
-        {LIGHTS.map((one) => (
-          <option key={one} value={one}>
-            {NAMES[one]}
-          </option>
-        ))}
-      </select>
-    </label>
+      {LIGHTS.map((one) => (
+        <option key={one} value={one}>
+          {NAMES[one]}
+        </option>
+      ))}
+    </select>
   );
 }

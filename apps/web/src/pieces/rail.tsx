@@ -1,14 +1,16 @@
-import { CircleDot, MountainSnow, RadioTower, SlidersHorizontal } from 'lucide-react';
-import { NavLink } from 'react-router';
+import { BookOpen, CircleDot, MountainSnow, RadioTower, Settings, SlidersHorizontal } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { NavLink, useLocation, useNavigate } from 'react-router';
+import type { ReactNode } from 'react';
 import { PAGES, type Page } from '../routes';
-import { LightChoice } from './light-choice';
 
 const GROUPS = ['Prepare', 'Tune', 'Operate', 'Keep'] as const;
 const GROUP_ICONS = {
   Prepare: SlidersHorizontal,
   Tune: CircleDot,
   Operate: RadioTower,
-  Keep: CircleDot,
+  Keep: BookOpen,
+  Foot: Settings,
 } as const;
 
 /** The pages in working order, on the left of a desk screen. */
@@ -28,7 +30,7 @@ export function Rail() {
         </svg>
         Mistpeak
       </p>
-      <nav aria-label="Pages" className="flex-1">
+      <nav aria-label="Pages" className="flex flex-1 flex-col">
         {PAGES.filter(({ group }) => group === undefined).map((page) => (
           <RailLink key={page.path} page={page} />
         ))}
@@ -40,8 +42,12 @@ export function Rail() {
             ))}
           </section>
         ))}
+        <div className="mt-auto py-3">
+          {PAGES.filter(({ group }) => group === 'Foot').map((page) => (
+            <RailLink key={page.path} page={page} />
+          ))}
+        </div>
       </nav>
-      <LightChoice />
     </aside>
   );
 }
@@ -59,26 +65,72 @@ function RailLink({ page }: { page: Page }) {
   );
 }
 
-/** The same pages at the lower edge of a phone. */
+const BAR_ITEM =
+  'flex min-h-16 flex-1 flex-col items-center justify-center gap-1 text-[13px] data-[here=true]:text-railhi data-[here=true]:shadow-[inset_0_3px_var(--provedfill)]';
+
+/** The same pages at the lower edge of a phone, by groups: one of several pages opens as a list. */
 export function BottomBar() {
   return (
     <nav aria-label="Pages" className="fixed inset-x-0 bottom-0 z-20 flex bg-rail text-railink md:hidden">
-      {PAGES.map((page) => {
-        const Icon = page.group === undefined ? MountainSnow : GROUP_ICONS[page.group];
-        return (
-          <NavLink
-            key={page.path}
-            to={page.path}
-            className={({ isActive }) =>
-              `flex min-h-16 flex-1 flex-col items-center justify-center gap-1 text-[13px] ${isActive ? 'text-railhi shadow-[inset_0_3px_var(--provedfill)]' : ''}`
-            }
-          >
-            <Icon aria-hidden className="size-5" />
-            {page.label}
-          </NavLink>
+      {[undefined, ...GROUPS, 'Foot' as const].map((group) => {
+        const pages = PAGES.filter((page) => page.group === group);
+        const [first] = pages;
+        if (!first) return null;
+        const Icon = group === undefined ? MountainSnow : GROUP_ICONS[group];
+        return pages.length === 1 ? (
+          <BarLink key={first.path} page={first} icon={<Icon aria-hidden className="size-5" />} />
+        ) : (
+          <BarGroup
+            key={group}
+            name={group as string}
+            pages={pages}
+            icon={<Icon aria-hidden className="size-5" />}
+          />
         );
       })}
-      <LightChoice compact />
     </nav>
+  );
+}
+
+function BarLink({ page, icon }: { page: Page; icon: ReactNode }) {
+  const { pathname } = useLocation();
+  return (
+    <NavLink to={page.path} className={BAR_ITEM} data-here={pathname.startsWith(page.path)}>
+      {icon}
+      {page.label}
+    </NavLink>
+  );
+}
+
+function BarGroup({ name, pages, icon }: { name: string; pages: readonly Page[]; icon: ReactNode }) {
+  const { pathname } = useLocation();
+  const navigate = useNavigate();
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        className={BAR_ITEM}
+        data-here={pages.some(({ path }) => pathname.startsWith(path))}
+      >
+        {icon}
+        {name}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          side="top"
+          sideOffset={6}
+          className="z-40 min-w-40 overflow-hidden rounded-lg border border-edge bg-raise text-ink"
+        >
+          {pages.map(({ path, label }) => (
+            <DropdownMenu.Item
+              key={path}
+              onSelect={() => void navigate(path)}
+              className="flex min-h-12 items-center border-b border-line px-4 last:border-b-0 data-[highlighted]:bg-sheet"
+            >
+              {label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

@@ -6,6 +6,7 @@ import { ArmLink } from '@mistpeak/contract/transmitting';
 import type { LinkView, LockView } from '@mistpeak/contract/link';
 import type { Problem } from '@mistpeak/contract/failures';
 import { command, problemOf } from '../api';
+import { useIsWatcher } from '../live/access';
 import { useMainLink } from '../live/main-link';
 import { useLive } from '../live/store';
 import { Button } from './button';
@@ -25,8 +26,26 @@ const CAUTIONS = [
 export function TransmitLock() {
   const link = useMainLink();
   const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
+  const isWatcher = useIsWatcher();
   if (!link) return null;
+  if (isWatcher) return <Watched lock={lock} />;
   return lock?.armed ? <Armed link={link} lock={lock} /> : <ArmDialog link={link} />;
+}
+
+/** A watcher sees how the lock stands. */
+function Watched({ lock }: { lock: LockView | undefined }) {
+  return (
+    <span className="flex items-center gap-2 text-ink2">
+      <Switch on={lock?.armed ?? false} />
+      {lock?.armed ? (
+        <>
+          Armed as <span className="font-mono">{lock.call}</span>
+        </>
+      ) : (
+        'Receive only'
+      )}
+    </span>
+  );
 }
 
 function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
@@ -62,6 +81,7 @@ export function ArmDialog({
   call?: string;
 }) {
   const [isOpen, setOpen] = useState(false);
+  if (useIsWatcher()) return null;
   return (
     <Dialog.Root open={isOpen} onOpenChange={setOpen}>
       <Dialog.Trigger className="flex min-h-8 items-center gap-2 rounded-full border-[1.5px] border-ink2 px-3 font-[600] whitespace-nowrap">

@@ -1,17 +1,58 @@
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
+import { ToggleGroup } from 'radix-ui';
+import { useParams, useSearchParams } from 'react-router';
 import type { OperatorView } from '@mistpeak/contract/operator';
+import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { FrameWay } from '../../pieces/frame-way';
 import { FrameLog } from './frame-log';
+import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
 import { StationList } from './station-list';
+import { StationNote } from './station-note';
+import { useTracks } from './tracks';
 
-/** Who is there, how did it reach me, was I heard? One selection across lanes, log and list. */
+// Map and charts are large, and nobody needs them to see the Bench.
+const AirMap = lazy(() => import('./map/air-map'));
+const StationPage = lazy(() => import('./station-page'));
+
+/** Who is there, how did it reach me, was I heard? One selection across lanes, map, log and list. */
 export function AirPage() {
+  const { station } = useParams();
   const operator = useLive((state) => state.operator) as OperatorView;
+  return station === undefined ? (
+    <Overview operator={operator} />
+  ) : (
+    <Suspense>
+      <StationPage key={station} name={station} operator={operator} />
+    </Suspense>
+  );
+}
+
+function Overview({ operator }: { operator: OperatorView }) {
   const frames = useLive((state) => state.frames);
-  const [selected, select] = useState<string>();
-  const record = useMemo(() => frames.find(({ id }) => id === selected), [frames, selected]);
+  const stations = useLive((state) => state.stations);
+  const nowMs = useNow(5000);
+  const tracks = useTracks(nowMs);
+  const [selection, setSelection] = useState<Selection>(NOTHING);
+  const [search, setSearch] = useSearchParams();
+  const shown = search.get('show') === 'log' ? 'log' : 'map';
+  const record = useMemo(
+    () => frames.find(({ id }) => id === selection.frameId),
+    [frames, selection.frameId],
+  );
+  const selectFrame = useCallback(
+    (id: string) => {
+      const found = frames.find((frame) => frame.id === id);
+      if (found) setSelection(selectionOfFrame(found));
+    },
+    [frames],
+  );
+  const selectStation = useCallback(
+    (name: string) => setSelection({ station: name, frameId: stations.get(name)?.frameId }),
+    [stations],
+  );
+  const way = useMemo(() => wayOf(record, stations, operator), [record, operator, selection]); // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <div className="flex min-h-full flex-col md:h-full md:min-h-0">
       <h1 className="sr-only">Air</h1>
@@ -19,19 +60,88 @@ export function AirPage() {
         aria-label="The last five minutes on the channel"
         className="border-b border-ink bg-sheet px-6 pt-3 pb-1 max-md:px-4"
       >
-        <ChannelLanes frames={frames} selected={selected} select={select} />
+        <ChannelLanes frames={frames} selected={selection.frameId} select={selectFrame} />
       </section>
       <div className="grid min-h-0 flex-1 md:grid-cols-[1fr_300px]">
-        <div className="flex min-h-0 min-w-0 flex-col max-md:order-2">
-          {record && (
-            <div className="border-b border-line bg-raise px-6 py-3 max-md:px-4">
-              <FrameWay record={record} manner={operator} />
+        <div className="relative flex min-h-0 min-w-0 flex-col">
+          <MapOrLog shown={shown} show={(what) => setSearch(what === 'log' ? { show: 'log' } : {})} />
+          {shown === 'map' ? (
+            <div className="relative min-h-0 flex-1 max-md:h-[52dvh] max-md:flex-none">
+              <Suspense fallback={<p className="p-6 text-ink2">Unfolding the map …</p>}>
+                <AirMap
+                  operator={operator}
+                  stations={stations}
+                  tracks={tracks}
+                  selected={selection.station}
+                  way={way}
+                  nowMs={nowMs}
+                  select={selectStation}
+                />
+              </Suspense>
             </div>
+          ) : (
+            <FrameLog frames={frames} operator={operator} selected={selection.frameId} select={selectFrame} />
           )}
-          <FrameLog frames={frames} operator={operator} selected={selected} select={select} />
+          <Selected selection={selection} clear={() => setSelection(NOTHING)} isOverMap={shown === 'map'}>
+            {selection.station !== undefined && <StationNote name={selection.station} operator={operator} />}
+            {record && <FrameWay record={record} manner={operator} isShort={shown === 'map'} />}
+          </Selected>
         </div>
-        <StationList operator={operator} frames={frames} selected={selected} select={select} />
+        <StationList operator={operator} selected={selection.station} select={selectStation} />
       </div>
+    </div>
+  );
+}
+
+function MapOrLog({ shown, show }: { shown: 'map' | 'log'; show: (what: 'map' | 'log') => void }) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      value={shown}
+      onValueChange={(value) => value && show(value as 'map' | 'log')}
+      aria-label="Show"
+      className="absolute top-3 right-3 z-10 flex overflow-hidden rounded-lg border border-edge bg-raise text-[13px]"
+    >
+      {(['map', 'log'] as const).map((one) => (
+        <ToggleGroup.Item
+          key={one}
+          value={one}
+          className="px-3 py-1 data-[state=on]:bg-ink data-[state=on]:text-paper max-md:min-h-11 max-md:min-w-14"
+        >
+          {one === 'map' ? 'Map' : 'Log'}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}
+
+/** What is selected: over the map's corner on a desk, below it on a phone. */
+function Selected({
+  selection,
+  clear,
+  isOverMap,
+  children,
+}: {
+  selection: Selection;
+  clear: () => void;
+  isOverMap: boolean;
+  children: React.ReactNode;
+}) {
+  if (selection.frameId === undefined && selection.station === undefined) return null;
+  const place = isOverMap
+    ? 'md:absolute md:bottom-3 md:left-3 md:z-10 md:w-[360px] md:max-h-[calc(100%-24px)] md:overflow-y-auto md:rounded-xl md:border md:border-edge'
+    : 'border-t border-line md:max-h-[45%] md:overflow-y-auto';
+  return (
+    <div className={`flex flex-col gap-2.5 bg-raise px-4 py-3 ${place}`}>
+      <button
+        type="button"
+        onClick={clear}
+        aria-label="Select nothing"
+        className="absolute right-2 z-10 hidden size-8 rounded text-ink2 hover:text-ink md:block"
+      >
+        ×
+      </button>
+      {children}
     </div>
   );
 }

@@ -1,6 +1,8 @@
 import { memo, useDeferredValue, useState, type KeyboardEvent } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
+import type { Ax25Frame } from '@mistpeak/core/ax25/frame';
+import { describePid } from '@mistpeak/core/ax25/pid';
 import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import { isScrap, type FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -30,7 +32,7 @@ export function FrameLog({ frames, operator, selected, select }: LogProps) {
       <div className="flex flex-wrap items-baseline gap-3 px-6 pt-3 pb-1.5 max-md:px-4">
         <h2>Log</h2>
         <span className="text-[13px] text-ink3">{frames.length} frames at hand, newest first</span>
-        <label className="ml-auto text-[13px] text-ink2">
+        <label className="mr-32 ml-auto text-[13px] text-ink2">
           Show only{' '}
           <input
             value={wanted}
@@ -47,19 +49,33 @@ export function FrameLog({ frames, operator, selected, select }: LogProps) {
             : 'No frame at hand fits.'}
         </p>
       ) : (
-        <ol className="min-h-0 flex-1 overflow-y-auto pb-4" onKeyDown={moveFocus}>
-          {rows.map((record) => (
-            <LogRow
-              key={record.id}
-              record={record}
-              operator={operator}
-              isSelected={record.id === selected}
-              select={select}
-            />
-          ))}
-        </ol>
+        <div className="min-h-0 flex-1 overflow-y-auto pb-4">
+          <LogRows rows={rows} operator={operator} selected={selected} select={select} />
+        </div>
       )}
     </section>
+  );
+}
+
+/** Records as rows, one of them selected. */
+export function LogRows({
+  rows,
+  operator,
+  selected,
+  select,
+}: Omit<LogProps, 'frames'> & { readonly rows: readonly FrameRecord[] }) {
+  return (
+    <ol onKeyDown={moveFocus}>
+      {rows.map((record) => (
+        <LogRow
+          key={record.id}
+          record={record}
+          operator={operator}
+          isSelected={record.id === selected}
+          select={select}
+        />
+      ))}
+    </ol>
   );
 }
 
@@ -138,15 +154,21 @@ function Line({ record, manner }: { record: FrameRecord; manner: Manner }) {
           {used ? (
             <span className="rounded-[3px] bg-ink px-1 text-paper">{call}</span>
           ) : (
-            <span className="text-ink3">{call}</span>
+            <span className="text-ink3 whitespace-nowrap">{call}</span>
           )}
         </span>
       ))}{' '}
       <span className="font-sans text-ink2">
-        {report ? describeReport(report, manner) : `${frame.control.kind} frame, ${frame.info.length} octets`}
+        {report ? describeReport(report, manner) : describeFrame(frame)}
       </span>
     </>
   );
+}
+
+/** A frame of a connection, or of another protocol. */
+function describeFrame({ control, pid, info }: Ax25Frame): string {
+  const protocol = pid === undefined ? '' : `, ${describePid(pid)}`;
+  return `${control.kind} frame${protocol}${info.length > 0 ? `, ${info.length} octets` : ''}`;
 }
 
 function UnreadLine({ record, reason }: { record: FrameRecord; reason: string }) {

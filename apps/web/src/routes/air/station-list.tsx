@@ -1,22 +1,23 @@
 import { memo, useState } from 'react';
 import { ToggleGroup } from 'radix-ui';
-import { describeWeather } from '@mistpeak/core/aprs/describe';
+import { describeFrequency, describeWeather } from '@mistpeak/core/aprs/describe';
 import { symbolName } from '@mistpeak/core/aprs/symbols';
 import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import { wayTo } from '@mistpeak/core/geo/position';
 import { formatDistance } from '@mistpeak/core/units/units';
-import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
 import { useNow } from '../../live/now';
+import { usePaced } from '../../live/paced';
 import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Compass } from '../../pieces/compass';
+import { SymbolMark } from '../../pieces/symbol-mark';
+import { LISTED_MS, THERE_MS } from './ageing';
 
-/** Heard within this time a station counts as there; later it pales, after a day it is no longer listed. */
-const THERE_MS = 30 * 60_000;
-const LISTED_MS = 24 * 3_600_000;
 const ROWS = 300;
+/** A busy channel changes the list many times a second; it is drawn anew at this pace. */
+const PACE_MS = 400;
 
 interface Placed {
   readonly station: StationView;
@@ -25,16 +26,17 @@ interface Placed {
 
 export function StationList({
   operator,
-  frames,
   selected,
   select,
 }: {
   operator: OperatorView;
-  frames: readonly FrameRecord[];
   selected: string | undefined;
-  select: (id: string) => void;
+  select: (name: string) => void;
 }) {
-  const stations = useLive((state) => state.stations);
+  const stations = usePaced(
+    useLive((state) => state.stations),
+    PACE_MS,
+  );
   const nowMs = useNow(5000);
   const [order, setOrder] = useState<'nearest' | 'latest'>('nearest');
   const others = [...stations.values()]
@@ -81,22 +83,13 @@ export function StationList({
             way={way}
             operator={operator}
             nowMs={nowMs}
-            isSelected={isShown(frames, selected, station)}
+            isSelected={station.name === selected}
             select={select}
           />
         ))}
       </ul>
     </section>
   );
-}
-
-/** A station is selected with any frame that it sent. */
-function isShown(
-  frames: readonly FrameRecord[],
-  selected: string | undefined,
-  station: StationView,
-): boolean {
-  return selected !== undefined && station.frameId === selected && frames.some(({ id }) => id === selected);
 }
 
 const StationRow = memo(function StationRow({
@@ -106,7 +99,7 @@ const StationRow = memo(function StationRow({
   nowMs,
   isSelected,
   select,
-}: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: (id: string) => void }) {
+}: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: (name: string) => void }) {
   const ageMs = nowMs - station.heardAtMs;
   const isOld = ageMs > THERE_MS;
   const how = station.hops === 0 ? 'direct' : station.hops === 1 ? '1 hop' : `${station.hops} hops`;
@@ -114,7 +107,7 @@ const StationRow = memo(function StationRow({
     <li className="border-t border-line">
       <button
         type="button"
-        onClick={() => select(station.frameId)}
+        onClick={() => select(station.name)}
         aria-pressed={isSelected}
         className={`grid w-full grid-cols-[38px_1fr_auto] gap-x-2.5 px-5 py-2 text-left ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-raise'} ${isOld ? 'text-ink3' : ''}`}
       >
@@ -123,9 +116,10 @@ const StationRow = memo(function StationRow({
         ) : (
           <span className="row-span-2 grid place-items-center text-ink3">–</span>
         )}
-        <span className="truncate">
+        <span className="flex items-center gap-1.5 truncate">
+          {station.symbol && <SymbolMark symbol={station.symbol} size={18} />}
           <b className="font-mono text-[14.5px] font-[620]">{station.name}</b>
-          <small className="ml-2 text-[12.5px] text-ink3">{how}</small>
+          <small className="ml-1 text-[12.5px] text-ink3">{how}</small>
         </span>
         <span className="text-right font-mono text-[13px]">
           {way ? formatDistance(way.distanceKm, operator.units) : 'no place'}
@@ -139,6 +133,8 @@ const StationRow = memo(function StationRow({
 
 function about(station: StationView, { units }: OperatorView): string {
   if (station.weather) return describeWeather(station.weather, units);
+  if (station.frequency)
+    return [describeFrequency(station.frequency, units), station.comment].join(' ').trim();
   if (station.comment) return station.comment;
   return station.symbol ? symbolName(station.symbol) : 'no comment';
 }

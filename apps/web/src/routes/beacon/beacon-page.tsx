@@ -3,6 +3,7 @@ import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { BeaconSettings } from '@mistpeak/contract/beacon';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useLive } from '../../live/store';
+import { OperatorOnly } from '../../pieces/operator-only';
 import { BeaconFields } from './beacon-fields';
 import { OutgoingFrame } from './outgoing-frame';
 import { SendPanel } from './send-panel';
@@ -27,11 +28,15 @@ export function BeaconPage() {
         <p className="pt-0.5 pb-4 text-[13.5px] text-ink2">
           A fixed position, sent by hand. Others see it on their maps.
         </p>
-        <BeaconFields form={form} />
+        <OperatorOnly>
+          <BeaconFields form={form} />
+        </OperatorOnly>
       </div>
       <div className="flex min-w-0 flex-col gap-5">
         <OutgoingFrame frame={frame} />
-        <SendPanel form={form} frame={frame} isSaved={saved !== null && !form.formState.isDirty} />
+        <OperatorOnly>
+          <SendPanel form={form} frame={frame} isSaved={saved !== null && !form.formState.isDirty} />
+        </OperatorOnly>
         <SentList />
       </div>
     </div>

@@ -7,9 +7,11 @@ import { useClimb, type Climb } from '../../live/climb';
 import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { describeClimb } from '../../pieces/camp-words';
+import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ChainStones } from './chain-stones';
 import { ClimbPicture } from './climb-picture';
+import { FirstSteps } from './first-steps';
 import { NextStep } from './next-step';
 
 /** Is my link proved, and what is next? */
@@ -43,8 +45,11 @@ function Bench({ climb }: { climb: Climb }) {
           {chain.host}, {PURPOSES[chain.purpose].name}
         </h1>
         <p className="text-ink2">{describeClimb(camps)}</p>
-        <PurposeChoice climb={climb} />
+        <OperatorOnly>
+          <PurposeChoice climb={climb} />
+        </OperatorOnly>
       </header>
+      <FirstSteps />
       <ChainStones climb={climb} />
       <ClimbPicture camps={camps} />
       <div className="grid gap-x-6.5 gap-y-5 md:grid-cols-[1fr_1.28fr]">

@@ -13,6 +13,7 @@ import { command, problemOf } from '../../api';
 import type { Climb } from '../../live/climb';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ArmDialog } from '../../pieces/transmit-lock';
 import { useChainFacts } from './chain-facts';
@@ -27,7 +28,9 @@ export function NextStep({ climb }: { climb: Climb }) {
     <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">
       <h2 className="pb-1">{title}</h2>
       <p className="text-ink2">{body}</p>
-      <Actions rung={next?.rung} climb={climb} isDoubtful={tried} />
+      <OperatorOnly>
+        <Actions rung={next?.rung} climb={climb} isDoubtful={tried} />
+      </OperatorOnly>
       {causes.length > 0 && <Causes causes={causes} />}
     </section>
   );

@@ -1,6 +1,7 @@
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { planCollisions } from '@mistpeak/core/callsign/collisions';
 import { useLive } from '../../live/store';
+import { OperatorOnly } from '../../pieces/operator-only';
 import { HeardOwnCalls } from './heard-own-calls';
 import { Passcode } from './passcode';
 import { SsidTable } from './ssid-table';
@@ -35,7 +36,9 @@ export function CallSignsPage() {
             wrong one is lost. Give one of them another SSID.
           </p>
         ))}
-        <SsidTable operator={operator} stations={stations} />
+        <OperatorOnly>
+          <SsidTable operator={operator} stations={stations} />
+        </OperatorOnly>
       </div>
       <div className="flex flex-col gap-6">
         <HeardOwnCalls operator={operator} />

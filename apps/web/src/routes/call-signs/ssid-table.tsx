@@ -1,11 +1,13 @@
 import { Fragment, useState } from 'react';
 import { misreading } from '@mistpeak/core/callsign/collisions';
 import { SSID_ROLES } from '@mistpeak/core/callsign/roles';
+import type { AprsSymbol } from '@mistpeak/core/aprs/report';
 import { symbolName } from '@mistpeak/core/aprs/symbols';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { OwnStationView } from '@mistpeak/contract/own-station';
 import { useLive } from '../../live/store';
 import { StationForm } from './station-form';
+import { SymbolMark } from '../../pieces/symbol-mark';
 
 /** All sixteen SSIDs: what others read into each, and which of my devices uses it. */
 export function SsidTable({
@@ -86,7 +88,11 @@ function Row({
           <>
             {station.device}{' '}
             <span className="text-[13px] text-ink2">
-              · {symbolName({ table: station.symbolTable, code: station.symbolCode })}
+              ·{' '}
+              <span className="inline-block align-[-4px]">
+                <SymbolMark symbol={symbolOf(station)} size={18} />
+              </span>{' '}
+              {symbolName(symbolOf(station))}
               {isUsedHere ? ' · sent from here' : ''}
             </span>
             {misread && (
@@ -117,4 +123,8 @@ function FormRow({ ssid, station, close }: { ssid: number; station?: OwnStationV
       </td>
     </tr>
   );
+}
+
+function symbolOf({ symbolTable, symbolCode }: OwnStationView): AprsSymbol {
+  return { table: symbolTable, code: symbolCode };
 }

@@ -5,6 +5,7 @@ import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { describeLink, TONE_TEXT } from '../../pieces/link-words';
+import { OperatorOnly } from '../../pieces/operator-only';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
 import { LinkDetail } from './link-detail';
@@ -44,14 +45,16 @@ export function TncPage() {
         </div>
       </section>
       <div className="min-w-0 px-7 py-5 max-md:px-4">
-        {isAdding ? (
-          <>
-            <h2 className="text-[1.2rem]">Add a link</h2>
-            <LinkForm key="new" done={(added) => choose(added?.id)} />
-          </>
-        ) : (
-          <LinkDetail key={link.id} link={link} />
-        )}
+        <OperatorOnly>
+          {isAdding ? (
+            <>
+              <h2 className="text-[1.2rem]">Add a link</h2>
+              <LinkForm key="new" done={(added) => choose(added?.id)} />
+            </>
+          ) : (
+            <LinkDetail key={link.id} link={link} />
+          )}
+        </OperatorOnly>
       </div>
     </div>
   );

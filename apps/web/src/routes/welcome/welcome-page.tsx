@@ -1,4 +1,4 @@
-import { OperatorForm } from './operator-form';
+import { OperatorForm } from '../../pieces/operator-form';
 
 /** The first visit: who holds the licence, and where. */
 export function WelcomePage() {
@@ -9,7 +9,7 @@ export function WelcomePage() {
         Mistpeak links a radio’s TNC, shows what it hears and proves what works. It needs your call sign
         before anything can be sent; until you arm the transmitter it only receives.
       </p>
-      <OperatorForm />
+      <OperatorForm label="Begin" />
     </div>
   );
 }

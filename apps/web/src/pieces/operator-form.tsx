@@ -3,30 +3,32 @@ import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm, useWatch } from 'react-hook-form';
 import { isDemoCall } from '@mistpeak/core/callsign/callsign';
 import type { Problem } from '@mistpeak/contract/failures';
-import { OperatorSettings, REGIONS } from '@mistpeak/contract/operator';
-import { command, problemOf } from '../../api';
-import { Button } from '../../pieces/button';
-import { SelectField, TextField } from '../../pieces/field';
-import { ProblemNote } from '../../pieces/problem-note';
+import { OperatorSettings, REGIONS, type OperatorView } from '@mistpeak/contract/operator';
+import { command, problemOf } from '../api';
+import { Button } from './button';
+import { SelectField, TextField } from './field';
+import { ProblemNote } from './problem-note';
 
-export function OperatorForm() {
+/** Who holds the licence, where, and how things are shown; empty at the first visit. */
+export function OperatorForm({
+  operator,
+  label,
+  saved,
+}: {
+  operator?: OperatorView;
+  label: string;
+  saved?: () => void;
+}) {
   const [problem, setProblem] = useState<Problem>();
   const { register, handleSubmit, formState, control, setValue, setError } = useForm<OperatorSettings>({
     resolver: classValidatorResolver(OperatorSettings),
-    defaultValues: {
-      call: '',
-      region: '',
-      units: 'metric',
-      coordinates: 'decimal',
-      latitude: '',
-      longitude: '',
-    },
+    defaultValues: valuesOf(operator),
   });
   const { errors } = formState;
   const call = useWatch({ control, name: 'call' });
   const save = handleSubmit(async (settings) => {
     setProblem(undefined);
-    await command('PUT', '/operator', settings).catch((error: unknown) => setProblem(problemOf(error)));
+    await command('PUT', '/operator', settings).then(saved, (error: unknown) => setProblem(problemOf(error)));
   });
   const locate = (): void =>
     navigator.geolocation.getCurrentPosition(
@@ -92,10 +94,22 @@ export function OperatorForm() {
       {problem && <ProblemNote problem={problem} />}
       <div className="flex gap-2">
         <Button type="submit" kind="main" disabled={formState.isSubmitting}>
-          Begin
+          {label}
         </Button>
         <Button onClick={locate}>Take the place from this browser</Button>
       </div>
     </form>
   );
+}
+
+function valuesOf(operator: OperatorView | undefined): OperatorSettings {
+  const { call = '', region = '', units = 'metric', coordinates = 'decimal' } = operator ?? {};
+  return {
+    call,
+    region,
+    units,
+    coordinates,
+    latitude: operator ? String(operator.latitudeDeg) : '',
+    longitude: operator ? String(operator.longitudeDeg) : '',
+  };
 }

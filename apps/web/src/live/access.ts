@@ -1,0 +1,22 @@
+import { create } from 'zustand';
+import type { AccessView } from '@mistpeak/contract/access';
+import { command } from '../api';
+
+/** Until the server has said who this browser is, it is taken for a watcher: nothing is offered too early. */
+const UNKNOWN: AccessView = {
+  role: 'watcher',
+  isLocal: false,
+  isLoggedIn: false,
+  passwords: { operator: false, watcher: false },
+};
+
+export const useAccess = create<AccessView>(() => UNKNOWN);
+
+/** Asks again who this browser is: at the start, and after each login and logout. */
+export async function askAccess(): Promise<void> {
+  useAccess.setState(await command<AccessView>('GET', '/access'), true);
+}
+
+export function useIsWatcher(): boolean {
+  return useAccess(({ role }) => role !== 'operator');
+}

@@ -1,0 +1,45 @@
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { LoginAttempt } from '@mistpeak/contract/access';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../api';
+import { askAccess } from '../live/access';
+import { Button } from './button';
+import { TextField } from './field';
+import { ProblemNote } from './problem-note';
+
+/** One field: whose password it is tells the role. */
+export function LoginForm() {
+  const [problem, setProblem] = useState<Problem>();
+  const { register, handleSubmit, formState, reset } = useForm<LoginAttempt>({
+    resolver: classValidatorResolver(LoginAttempt),
+    defaultValues: { password: '' },
+  });
+  const logIn = handleSubmit(async (attempt) => {
+    setProblem(undefined);
+    try {
+      await command('POST', '/access/login', attempt);
+      reset();
+      await askAccess();
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  });
+  return (
+    <form onSubmit={(event) => void logIn(event)} noValidate className="flex flex-col gap-3">
+      <TextField
+        label="Password"
+        type="password"
+        className="max-w-72"
+        hint="The operator’s or the watcher’s."
+        error={formState.errors.password?.message}
+        {...register('password')}
+      />
+      {problem && <ProblemNote problem={problem} />}
+      <Button type="submit" kind="main" className="w-fit" disabled={formState.isSubmitting}>
+        Log in
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,213 @@
+import 'ol/ol.css';
+import type { Position } from '@mistpeak/core/geo/position';
+import type { OperatorView } from '@mistpeak/contract/operator';
+import type { StationView, Track } from '@mistpeak/contract/station';
+import Map from 'ol/Map';
+import View from 'ol/View';
+import ScaleLine from 'ol/control/ScaleLine';
+import type VectorLayer from 'ol/layer/Vector';
+import { fromLonLat } from 'ol/proj';
+import { Minus, Plus, LocateFixed } from 'lucide-react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
+import { usePaced } from '../../../live/paced';
+import { useInks } from '../../../pieces/inks';
+import { graticule, landStyle, placeLayer, worldLayer } from './land-layers';
+import { StationLayer } from './station-layer';
+import { TrackLayer } from './track-layer';
+import { WayLayer, type Stop } from './way-layer';
+
+export interface AirMapProps {
+  readonly operator: OperatorView;
+  readonly stations: ReadonlyMap<string, StationView>;
+  readonly tracks: readonly Track[];
+  readonly selected: string | undefined;
+  readonly way: readonly Stop[];
+  readonly nowMs: number;
+  /** A station that the map goes to. */
+  readonly focus?: string | undefined;
+  readonly select: (name: string) => void;
+}
+
+const SCALE_UNITS = { metric: 'metric', imperial: 'us', nautical: 'nautical' } as const;
+const FIRST_ZOOM = 11;
+const HIT_PX = 8;
+/** The card of the selected station covers so much of the map's left side. */
+const CARD_PX = 400;
+const EDGE_PX = 60;
+/** A busy channel moves stations many times a second; the map follows at this pace. */
+const FOLLOW_EVERY_MS = 500;
+
+/** The map: land, tracks, the way of the selected frame, stations. The list beside it says the same in words. */
+export default function AirMap(props: AirMapProps) {
+  const holder = useRef<HTMLDivElement>(null);
+  const drawn = useDrawnMap(holder, props);
+  const zoomBy = (steps: number): void => {
+    const view = drawn?.map.getView();
+    view?.animate({ zoom: (view.getZoom() ?? FIRST_ZOOM) + steps, duration: 150 });
+  };
+  return (
+    <div className="relative h-full min-h-0 bg-paper">
+      <div
+        ref={holder}
+        role="application"
+        aria-label="Map. Arrow keys move it, plus and minus zoom; the list of stations says the same in words."
+        tabIndex={0}
+        className="absolute inset-0"
+      />
+      <div className="absolute right-3 bottom-9 flex flex-col overflow-hidden rounded-lg border border-edge bg-raise">
+        <MapButton label="Zoom in" onClick={() => zoomBy(1)}>
+          <Plus className="size-4" aria-hidden />
+        </MapButton>
+        <MapButton label="Zoom out" onClick={() => zoomBy(-1)}>
+          <Minus className="size-4" aria-hidden />
+        </MapButton>
+        <MapButton label="Go to my place" onClick={() => drawn?.goTo(props.operator)}>
+          <LocateFixed className="size-4" aria-hidden />
+        </MapButton>
+      </div>
+    </div>
+  );
+}
+
+function MapButton({
+  label,
+  onClick,
+  children,
+}: {
+  label: string;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+      className="grid size-9 place-items-center border-b border-line last:border-b-0 hover:bg-sheet max-md:size-11"
+    >
+      {children}
+    </button>
+  );
+}
+
+interface Drawn {
+  readonly map: Map;
+  readonly stations: StationLayer;
+  readonly tracks: TrackLayer;
+  readonly way: WayLayer;
+  goTo(place: Position): void;
+  /** Moves the map, if need be, so that the place lies neither under the card nor off the map. */
+  bringFromUnderCard(place: Position): void;
+}
+
+function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: AirMapProps): Drawn | undefined {
+  const { operator, stations, tracks, selected, way, nowMs, focus, select } = props;
+  const inks = useInks();
+  const [drawn, setDrawn] = useState<Drawn>();
+  const selectNow = useRef(select);
+  useEffect(() => void (selectNow.current = select));
+
+  useEffect(() => {
+    const made = draw(holder.current as HTMLDivElement, operator, (name) => selectNow.current(name));
+    setDrawn(made);
+    return () => made.map.setTarget(undefined);
+    // The map is made once; where it begins does not follow the settings.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  const lands = useLands(drawn?.map);
+  useEffect(() => lands.forEach((land) => land.setStyle(landStyle(inks))), [lands, inks]);
+  useEffect(() => {
+    const lines = graticule(inks);
+    lines.setZIndex(5);
+    drawn?.map.addLayer(lines);
+    return () => void drawn?.map.removeLayer(lines);
+  }, [drawn, inks]);
+  useEffect(() => {
+    const scale = new ScaleLine({ units: SCALE_UNITS[operator.units], className: 'air-scale' });
+    drawn?.map.addControl(scale);
+    return () => void drawn?.map.removeControl(scale);
+  }, [drawn, operator.units]);
+  const paced = usePaced(stations, FOLLOW_EVERY_MS);
+  useEffect(() => drawn?.stations.setStations(paced), [drawn, paced]);
+  const minute = Math.floor(nowMs / 60_000);
+  useEffect(
+    () => drawn?.stations.setLook({ operator, inks, nowMs: minute * 60_000, selected }),
+    [drawn, operator, inks, minute, selected],
+  );
+  useEffect(() => drawn?.tracks.setTracks(tracks), [drawn, tracks]);
+  useEffect(() => drawn?.tracks.setLook(inks, selected), [drawn, inks, selected]);
+  useEffect(() => drawn?.way.setWay(way, inks), [drawn, way, inks]);
+  useEffect(() => {
+    const place = selected === undefined ? undefined : drawn?.stations.stationOf(selected)?.position;
+    if (place && focus === undefined) drawn?.bringFromUnderCard(place);
+  }, [drawn, selected, focus]);
+  useEffect(() => {
+    const place = focus === undefined ? undefined : drawn?.stations.stationOf(focus)?.position;
+    if (place) drawn?.goTo(place);
+  }, [drawn, focus]);
+  return drawn;
+}
+
+function draw(target: HTMLDivElement, operator: OperatorView, select: (name: string) => void): Drawn {
+  const [stations, tracks, way] = [new StationLayer(), new TrackLayer(), new WayLayer()];
+  const map = new Map({
+    target,
+    controls: [],
+    layers: [tracks.layer, way.layer, stations.layer],
+    view: new View({
+      center: fromLonLat([operator.longitudeDeg, operator.latitudeDeg]),
+      zoom: FIRST_ZOOM,
+      minZoom: 1.5,
+      maxZoom: 17,
+    }),
+  });
+  const nameAt = (pixel: number[]): string | undefined =>
+    map.forEachFeatureAtPixel(pixel, (feature) => feature.getId() as string, {
+      hitTolerance: HIT_PX,
+      layerFilter: (layer) => layer === stations.layer,
+    });
+  map.on('click', ({ pixel }) => {
+    const name = nameAt(pixel);
+    if (name) select(name);
+  });
+  map.on('pointermove', ({ pixel, dragging }) => {
+    if (!dragging) target.style.cursor = nameAt(pixel) ? 'pointer' : '';
+  });
+  const goTo: Drawn['goTo'] = ({ latitudeDeg, longitudeDeg }) =>
+    map.getView().animate({ center: fromLonLat([longitudeDeg, latitudeDeg]), duration: 250 });
+  const bringFromUnderCard: Drawn['bringFromUnderCard'] = ({ latitudeDeg, longitudeDeg }) => {
+    const [width = 0, height = 0] = map.getSize() ?? [];
+    const pixel = map.getPixelFromCoordinate(fromLonLat([longitudeDeg, latitudeDeg]));
+    if (!pixel || width < 2 * CARD_PX) return;
+    const [x = 0, y = 0] = pixel;
+    const [toX, toY] = [clamp(x, CARD_PX, width - EDGE_PX), clamp(y, EDGE_PX, height - EDGE_PX)];
+    if (toX === x && toY === y) return;
+    const center = map.getCoordinateFromPixel([width / 2 + x - toX, height / 2 + y - toY]);
+    map.getView().animate({ center, duration: 250 });
+  };
+  return { map, stations, tracks, way, goTo, bringFromUnderCard };
+}
+
+const clamp = (value: number, from: number, to: number): number => Math.min(to, Math.max(from, value));
+
+/** The land comes in its own time, the place's own map over the coasts of the world. */
+function useLands(map: Map | undefined): readonly VectorLayer[] {
+  const [lands, setLands] = useState<readonly VectorLayer[]>([]);
+  useEffect(() => {
+    if (!map) return;
+    let isGone = false;
+    const add = (layer: VectorLayer | undefined, zIndex: number): void => {
+      if (!layer || isGone) return;
+      layer.setZIndex(zIndex);
+      map.addLayer(layer);
+      setLands((before) => [...before, layer]);
+    };
+    void worldLayer().then((layer) => add(layer, 1));
+    void placeLayer().then((layer) => add(layer, 2));
+    return () => {
+      isGone = true;
+    };
+  }, [map]);
+  return lands;
+}
