@@ -1,7 +1,8 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { parseMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import { encodeKiss } from '@mistpeak/core/kiss/codec';
+import { launchBrowser } from './browser.js';
 import { Station } from './station.js';
 
 const FRAMES_PER_SECOND = 20;
@@ -11,18 +12,9 @@ const AIM_MS = 200;
 /** From a frame on the TNC's socket to its row drawn in the page, at 20 frames/s. */
 export async function drawnBenchmark(): Promise<void> {
   const station = await Station.up();
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-sync',
-    ],
-  });
+  const browser = await launchBrowser();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(`${station.address}/air`);
+  await page.goto(`${station.address}/air?show=log`);
   await page.getByRole('heading', { name: 'Log' }).waitFor();
   await watchRows(page);
   const sentAt = new Map<number, number>();

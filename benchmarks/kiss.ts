@@ -1,5 +1,6 @@
 import { encodeKiss, KissDecoder } from '@mistpeak/core/kiss/codec';
 import { FEND } from '@mistpeak/core/kiss/commands';
+import { quickest } from './quickest.js';
 
 const SIZE = 16 << 20;
 const CHUNK = 4096;
@@ -23,21 +24,10 @@ export function kissBenchmark(): void {
     for (let i = 0; i < stream.length; i++) if (stream[i] === FEND) ends++;
     return ends;
   };
-  const decodeMs = best(decode);
-  const scanMs = best(scan);
+  const decodeMs = quickest(decode);
+  const scanMs = quickest(scan);
   const rate = (ms: number): string => `${Math.round(stream.length / 1e6 / (ms / 1000))} MB/s`;
   console.log(
     `  decoded ${rate(decodeMs)}, plain scan ${rate(scanMs)}: ratio ${(scanMs / decodeMs).toFixed(2)} (aim 0.33)`,
-  );
-}
-
-/** The quickest of several runs, in ms: the least disturbed one. */
-function best(run: () => unknown): number {
-  return Math.min(
-    ...Array.from({ length: 7 }, () => {
-      const begun = performance.now();
-      run();
-      return performance.now() - begun;
-    }),
   );
 }

@@ -1,12 +1,20 @@
 import { drawnBenchmark } from './drawn.js';
+import { framesBenchmark } from './frames.js';
+import { fuzzBenchmark } from './fuzz.js';
 import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
+import { mapBenchmark } from './map.js';
+import { sessionsBenchmark } from './sessions.js';
 
 /** Figures as ratios against a reference measured in the same run; nothing here is a timed test. */
 const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   kiss: kissBenchmark,
+  frames: framesBenchmark,
   ingest: ingestBenchmark,
   drawn: drawnBenchmark,
+  map: mapBenchmark,
+  sessions: sessionsBenchmark,
+  fuzz: fuzzBenchmark,
 };
 
 const names = process.argv.slice(2);
@@ -22,4 +30,4 @@ for (const [name, run] of Object.entries(BENCHMARKS)) {
   console.log(`\n${name}`);
   await run();
 }
-process.exit(0);
+process.exit();

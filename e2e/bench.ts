@@ -9,10 +9,10 @@ export interface TestBench {
 }
 
 /** Mistpeak and an independent KISS peer for the tests of this file or group; both are gone afterwards, also on failure. */
-export function testBench(verb: 'demo' | 'start'): TestBench {
+export function testBench(verb: 'demo' | 'start', ...options: readonly string[]): TestBench {
   const bench = {} as TestBench;
   test.beforeAll(async () => {
-    bench.running = await Running.start(verb);
+    bench.running = await Running.start(verb, undefined, options);
     bench.peer = await TcpPeer.listen();
   });
   test.afterAll(async () => {

@@ -19,12 +19,20 @@ export class Running {
     private readonly launcher: ChildProcess,
   ) {}
 
-  static async start(verb: 'demo' | 'start', data = makeFolder()): Promise<Running> {
+  static async start(
+    verb: 'demo' | 'start',
+    data = makeFolder(),
+    options: readonly string[] = [],
+  ): Promise<Running> {
     const port = 20_000 + (process.pid % 20_000);
-    const launcher = spawn(join(HOME, 'mistpeak'), [verb, '--data', data, '--port', String(port)], {
-      stdio: ['ignore', 'pipe', 'inherit'],
-      detached: true,
-    });
+    const launcher = spawn(
+      join(HOME, 'mistpeak'),
+      [verb, '--data', data, '--port', String(port), ...options],
+      {
+        stdio: ['ignore', 'pipe', 'inherit'],
+        detached: true,
+      },
+    );
     let printed = '';
     const address = await new Promise<string>((resolve, reject) => {
       launcher.stdout.on('data', (text: Buffer) => {

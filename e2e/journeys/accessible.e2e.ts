@@ -23,8 +23,19 @@ for (const light of ['day', 'dusk', 'red']) {
     test(`every screen in the ${light} light at the ${name}`, async ({ page }) => {
       await page.setViewportSize(viewport);
       await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
-      await page.goto(`${bench.running.address}/air`);
+      await page.goto(`${bench.running.address}/air?show=log`);
       await logRows(page, 'QH').first().getByRole('button').click({ timeout: 40_000 });
+      await expectNothingFound(page);
+      await page.getByRole('radio', { name: 'Map' }).click();
+      await page
+        .getByRole('region', { name: 'Stations' })
+        .getByRole('button', { name: /QH7CTC-9/ })
+        .click();
+      await expectNothingFound(page);
+      await page.getByRole('link', { name: /All that it sent/ }).click();
+      await expect(page.getByRole('heading', { name: 'How it reached us' })).toBeVisible();
+      await expectNothingFound(page);
+      await goTo(page, 'Settings');
       await expectNothingFound(page);
       await goTo(page, 'Beacon');
       await expectNothingFound(page);
@@ -46,7 +57,7 @@ for (const light of ['day', 'dusk', 'red']) {
 }
 
 test('the keyboard alone reaches a frame and the lock', async ({ page }) => {
-  await page.goto(`${bench.running.address}/air`);
+  await page.goto(`${bench.running.address}/air?show=log`);
   await logRows(page, 'QH').first().getByRole('button').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');

@@ -3,7 +3,7 @@ import { expect, test } from '@playwright/test';
 import { testBench } from '../bench.js';
 import { BAD, GOOD, statusFrame, TcpPeer, TORTURE } from '../peers/kiss-peer.js';
 import { PtyPair } from '../peers/pty-pair.js';
-import { addNetworkLink, begin, goTo, logRows, tallies, TEST_CALL } from '../pages.js';
+import { addNetworkLink, begin, goTo, goToLog, logRows, tallies, TEST_CALL } from '../pages.js';
 
 /** TXDELAY 300 ms, persistence 63, slot time 100 ms, tail 30 ms, full duplex off: the KISS paper's frames. */
 const PARAMETERS = 'c0011ec0c0023fc0c0030ac0c00403c0c00500c0';
@@ -32,7 +32,7 @@ test('a stream of good frames, noise and broken ones: each good frame once, each
   await expect.poll(() => bench.peer.received).toBe(PARAMETERS);
   for (const piece of TORTURE) await bench.peer.play(piece, piece.length > 4000 ? 997 : 1);
   await expect.poll(() => tallies(page)).toEqual({ 'frames that were read': GOOD.length, ...BAD });
-  await goTo(page, 'Air');
+  await goToLog(page);
   for (const text of GOOD) await expect(logRows(page, `status · ${text}`)).toHaveCount(1);
   await expect(logRows(page, 'discarded')).toHaveCount(6);
   await expect(logRows(page, 'not read')).toHaveCount(2);

@@ -4,7 +4,7 @@ import { expect, test } from '@playwright/test';
 import { testBench } from '../bench.js';
 import { Cluster } from '../../apps/launcher/src/cluster.js';
 import { statusFrame } from '../peers/kiss-peer.js';
-import { addNetworkLink, begin, goTo, logRows } from '../pages.js';
+import { addNetworkLink, begin, goTo, goToLog, logRows } from '../pages.js';
 
 const bench = testBench('start');
 
@@ -19,7 +19,7 @@ test('PostgreSQL stops while traffic flows: the page says so, frames are kept an
   );
   await begin(page, bench.running.address);
   await addNetworkLink(page, 'peer', bench.peer.port);
-  await goTo(page, 'Air');
+  await goToLog(page);
   await bench.peer.play(statusFrame('before'), 50);
   await expect(logRows(page, 'before')).toHaveCount(1);
   await expect(logRows(page, 'not stored yet')).toHaveCount(0);
@@ -39,7 +39,7 @@ test('PostgreSQL stops while traffic flows: the page says so, frames are kept an
   await expect(page.getByRole('alert').filter({ hasText: 'has not answered' })).toHaveCount(0, {
     timeout: 20_000,
   });
-  await goTo(page, 'Air');
+  await goToLog(page);
   await expect(logRows(page, 'not stored yet')).toHaveCount(0);
   const frames = (await (
     await page.request.get(`${bench.running.address}/api/v1/frames`)

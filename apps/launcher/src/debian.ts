@@ -22,6 +22,8 @@ export const CHROMIUM: Needed = {
   packages: ['chromium', 'fonts-liberation'],
   present: () => existsSync('/usr/bin/chromium'),
 };
+/** A general network analyser that reads our frames in the tests. */
+export const TSHARK: Needed = { packages: ['tshark'], present: () => existsSync('/usr/bin/tshark') };
 export const SOCAT: Needed = { packages: ['socat'], present: () => existsSync('/usr/bin/socat') };
 
 /** The folder of PostgreSQL's own programs, version 15 or newer. */

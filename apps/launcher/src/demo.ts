@@ -32,6 +32,10 @@ const OWN_STATIONS = [
   { ssid: 9, role: 'mobile', device: 'supply cart', symbolTable: '/', symbolCode: '>' },
 ];
 
+export function historyFile(data: string): string {
+  return join(data, 'history.pcap');
+}
+
 export function readMemory(data: string): DemoMemory {
   const file = join(data, 'demo.json');
   return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as DemoMemory) : { tncPort: 0 };
@@ -61,6 +65,7 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
     linkId = ((await call('POST', '/links', settings)) as { id: string }).id;
     await call('PUT', `/links/${linkId}/chain`, CHAIN);
     for (const station of OWN_STATIONS) await call('POST', '/own-stations', station);
+    await takeHistory(`${address}/api/v1/links/${linkId}/captures`, historyFile(data));
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });
@@ -70,6 +75,14 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
     ...((linkId ?? memory.linkId) ? { linkId: (linkId ?? memory.linkId) as string } : {}),
   };
   writeFileSync(join(data, 'demo.json'), JSON.stringify(remembered));
+}
+
+/** What the base hut heard before the demo began, before anything live is heard. */
+async function takeHistory(url: string, file: string): Promise<void> {
+  if (!existsSync(file)) return;
+  const headers = { 'content-type': 'application/vnd.tcpdump.pcap' };
+  const answer = await fetch(url, { method: 'POST', headers, body: readFileSync(file) });
+  if (!answer.ok) throw new Error(`The history of the demo was not taken: ${await answer.text()}`);
 }
 
 function caller(base: string) {

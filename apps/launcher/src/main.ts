@@ -2,7 +2,8 @@ import { parseArgs } from 'node:util';
 import { join, resolve } from 'node:path';
 import { runBenchmark } from './benchmark.js';
 import { HOME } from './home.js';
-import { run } from './run.js';
+import { FAULTS } from '@mistpeak/standins/tnc/faults';
+import { run, type DemoOptions, type RunOptions } from './run.js';
 import { runTests } from './test.js';
 
 const USAGE = `./mistpeak demo       start with the demo world: stand-in stations, nothing reaches a real radio
@@ -10,6 +11,8 @@ const USAGE = `./mistpeak demo       start with the demo world: stand-in station
     --port N          address of the page on this machine (default 7373)
     --data DIR        where everything is kept (default data/ in this folder)
     --fresh           begin again with an empty database
+    --fault NAME      demo only: its TNC has this fault (${FAULTS.join(', ')})
+    --at TIME         demo only: the island's clock begins there (2026-10-12T14:05:00Z)
 ./mistpeak test       every check; installs what it needs
 ./mistpeak benchmark  figures, as ratios within one run
 ./mistpeak tool VERB  frames, captures and codes in a shell; ./mistpeak tool --help`;
@@ -20,7 +23,7 @@ async function main(verb: string | undefined, rest: string[]): Promise<number> {
   switch (verb) {
     case 'demo':
     case 'start':
-      return run({ demo: verb === 'demo', ...readOptions(verb, rest) });
+      return run(readOptions(verb, rest));
     case 'test':
       return runTests(rest);
     case 'benchmark':
@@ -36,10 +39,7 @@ async function main(verb: string | undefined, rest: string[]): Promise<number> {
   }
 }
 
-function readOptions(
-  verb: string,
-  rest: string[],
-): { port: number | undefined; data: string; fresh: boolean } {
+function readOptions(verb: string, rest: string[]): RunOptions {
   const { values } = parsed(rest);
   const port = values.port === undefined ? undefined : Number(values.port);
   if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
@@ -47,7 +47,19 @@ function readOptions(
   // The demo and the operator's own station never share a database.
   const folder =
     values.data === undefined ? join(HOME, 'data', verb === 'demo' ? 'demo' : 'own') : resolve(values.data);
-  return { port, data: folder, fresh: values.fresh ?? false };
+  return { demo: readDemo(verb, values), port, data: folder, fresh: values.fresh ?? false };
+}
+
+function readDemo(verb: string, { fault, at }: { fault?: string; at?: string }): DemoOptions | undefined {
+  if (verb !== 'demo') {
+    if (fault !== undefined || at !== undefined) throw new WrongUsage('--fault and --at belong to the demo.');
+    return undefined;
+  }
+  if (fault !== undefined && !FAULTS.some((known) => known === fault))
+    throw new WrongUsage(`There is no fault "${fault}".`);
+  if (at !== undefined && Number.isNaN(Date.parse(at)))
+    throw new WrongUsage('--at takes a time as 2026-10-12T14:05:00Z.');
+  return { fault, at };
 }
 
 function parsed(rest: string[]): ReturnType<typeof parseArgs<{ options: typeof OPTIONS }>> {
@@ -58,7 +70,13 @@ function parsed(rest: string[]): ReturnType<typeof parseArgs<{ options: typeof O
   }
 }
 
-const OPTIONS = { port: { type: 'string' }, data: { type: 'string' }, fresh: { type: 'boolean' } } as const;
+const OPTIONS = {
+  port: { type: 'string' },
+  data: { type: 'string' },
+  fresh: { type: 'boolean' },
+  fault: { type: 'string' },
+  at: { type: 'string' },
+} as const;
 
 main(process.argv[2], process.argv.slice(3)).then(
   (code) => process.exit(code),

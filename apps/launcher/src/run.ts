@@ -3,14 +3,20 @@ import { join } from 'node:path';
 import { startChild, type Child } from './child.js';
 import { Cluster } from './cluster.js';
 import { install, POSTGRES } from './debian.js';
-import { readMemory, setUpDemo } from './demo.js';
+import { historyFile, readMemory, setUpDemo } from './demo.js';
 import { freePort, isFree } from './free-port.js';
 import { HOME } from './home.js';
 
 const USUAL_PORT = 7373;
 
+/** fault: what the TNC of the demo suffers from; at: the time that its world begins with, now if absent. */
+export interface DemoOptions {
+  readonly fault?: string | undefined;
+  readonly at?: string | undefined;
+}
+
 export interface RunOptions {
-  readonly demo: boolean;
+  readonly demo: DemoOptions | undefined;
   readonly port: number | undefined;
   readonly data: string;
   readonly fresh: boolean;
@@ -29,10 +35,16 @@ export async function run({ demo, port, data, fresh }: RunOptions): Promise<numb
     const cluster = new Cluster(data);
     if (fresh) forget(cluster, data);
     stops.push(() => cluster.stop());
+    // The island reckons its history while the database starts.
+    const startingTnc = demo ? startTnc(data, demo) : undefined;
+    startingTnc?.catch(() => undefined);
     const databaseUrl = await (fresh ? new Cluster(data) : cluster).start();
-    const tnc = demo ? await startTnc(data) : undefined;
+    const tnc = await startingTnc;
     if (tnc) stops.push(tnc.stop);
-    const server = await startServer(databaseUrl, await pagePort(port));
+    const server = await startServer(databaseUrl, await pagePort(port), {
+      ...(demo ? { MISTPEAK_MAP: mapFolder(data) } : {}),
+      ...(demo && demo.at ? { MISTPEAK_AT: demo.at } : {}),
+    });
     stops.push(server.stop);
     const address = `http://127.0.0.1:${server.port}`;
     if (tnc) await setUpDemo(address, data, tnc.port);
@@ -74,17 +86,27 @@ async function pagePort(asked: number | undefined): Promise<number> {
   return asked;
 }
 
-async function startTnc(data: string): Promise<Child> {
-  const port = await freePort(readMemory(data).tncPort);
-  return startChild(join(HOME, 'packages/standins/dist/main.js'), ['--port', String(port)], {});
+/** The stand-in world; at the first start it also writes the island's map and what was heard before. */
+async function startTnc(data: string, { fault, at }: DemoOptions): Promise<Child> {
+  const memory = readMemory(data);
+  const options = ['--port', String(await freePort(memory.tncPort)), '--map', mapFolder(data)];
+  if (memory.linkId === undefined) options.push('--history', historyFile(data));
+  if (fault) options.push('--fault', fault);
+  if (at) options.push('--at', at);
+  return startChild(join(HOME, 'packages/standins/dist/main.js'), options, {});
 }
 
-export function startServer(databaseUrl: string, port: number): Promise<Child> {
+function mapFolder(data: string): string {
+  return join(data, 'map');
+}
+
+export function startServer(databaseUrl: string, port: number, more: NodeJS.ProcessEnv = {}): Promise<Child> {
   return startChild(join(HOME, 'apps/server/dist/main.js'), [], {
     MISTPEAK_DATABASE_URL: databaseUrl,
     MISTPEAK_PORT: String(port),
     MISTPEAK_WEB: join(HOME, 'apps/web/dist'),
     NODE_ENV: 'production',
+    ...more,
   });
 }
 

@@ -27,8 +27,8 @@ const jsonLines = (out: Buffer): unknown[] =>
     .map((line) => JSON.parse(line) as unknown);
 
 const LINE = 'N0CALL-7>APZMPK,WIDE1-1,WIDE2-1:>hi';
-/** The example frame with the C bits of both ends clear, as encode makes it. */
-const HEX = '82a0b49aa096609c60868298986eae92888a624062ae92888a64406303f03e6869';
+/** The example frame, read by an independent network analyser. */
+const HEX = '82a0b49aa096e09c60868298986eae92888a624062ae92888a64406303f03e6869';
 
 describe('./mistpeak tool', () => {
   it('encode: monitor lines to hex, a bad line to standard error', () => {
@@ -53,7 +53,7 @@ describe('./mistpeak tool', () => {
         { call: 'WIDE2-1', used: false },
       ],
       control: { kind: 'UI', pf: false },
-      command: null,
+      command: true,
       pid: 240,
       infoHex: '3e6869',
     };
@@ -62,6 +62,22 @@ describe('./mistpeak tool', () => {
       { line: 1, ok: true, frame, aprs },
       { line: 2, ok: true, frame, aprs },
       { line: 3, ok: false, malformed: 'the address field is cut short', at: 2, rawHex: '82a0' },
+    ]);
+  });
+
+  it('decode: the facts of a report under the names of the contract', () => {
+    const line = 'QH4MPK>APZMPK:!4903.50N/07201.75W-146.520MHz T107 +060 R25m !W52!|!!#%|evenings';
+    expect(jsonLines(tool('decode', `${line}\n`).out)).toMatchObject([
+      {
+        aprs: {
+          type: 'position',
+          messaging: false,
+          symbol: { table: '/', code: '-' },
+          frequency: { frequencyMHz: 146.52, toneHz: 107.2, offsetKHz: 600, rangeKm: 40.2336 },
+          telemetry: { sequence: 0, analog: [186] },
+          comment: 'evenings',
+        },
+      },
     ]);
   });
 

@@ -1,0 +1,75 @@
+import type { Page } from '@playwright/test';
+import { encodePlainPosition } from '@mistpeak/core/aprs/plain-position';
+import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
+import { parseMonitorText } from '@mistpeak/core/ax25/monitor-text';
+import { encodeKiss } from '@mistpeak/core/kiss/codec';
+import { launchBrowser } from './browser.js';
+import { Station } from './station.js';
+
+const STATIONS = 3000;
+const SYMBOLS = '>-[#&_YsOkvjb';
+const DRAG_STEPS = 60;
+
+interface Pace {
+  readonly medianMs: number;
+  readonly mostMs: number;
+}
+
+/** The time between two pictures while the map is dragged: with three thousand stations against with none. */
+export async function mapBenchmark(): Promise<void> {
+  const station = await Station.up();
+  const browser = await launchBrowser();
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${station.address}/air`);
+  await page.locator('canvas').first().waitFor();
+  await page.waitForTimeout(2000);
+  const empty = await dragged(page);
+  for (let i = 0; i < STATIONS; i++) station.peer.write(encodeKiss(frameOf(i)));
+  await page.getByText(`${STATIONS} heard in the last 30 min`).waitFor();
+  await page.waitForTimeout(2000);
+  const full = await dragged(page);
+  await browser.close();
+  await station.down();
+  const tell = ({ medianMs, mostMs }: Pace): string =>
+    `median ${medianMs.toFixed(1)} ms, 95 % ${mostMs.toFixed(1)} ms`;
+  console.log(`  between two pictures, no station: ${tell(empty)}; ${STATIONS} stations: ${tell(full)}`);
+  console.log(`  95 % with ${STATIONS} against none: ratio ${(full.mostMs / empty.mostMs).toFixed(2)}`);
+}
+
+function frameOf(i: number): { port: 0; command: 'data'; payload: Uint8Array } {
+  const place = {
+    latitudeDeg: -29.632 + 0.4 * Math.sin(i * 12.9),
+    longitudeDeg: -11.405 + 0.5 * Math.cos(i * 7.7),
+  };
+  const symbol = { table: '/', code: SYMBOLS.charAt(i % SYMBOLS.length) };
+  const letter = (n: number): string => String.fromCharCode(65 + (Math.floor(n) % 26));
+  const call = `QX${i % 10}${letter(i / 10)}${letter(i / 260)}-${i % 16}`;
+  const line = `${call}>APZMPK,QH1ANR*:!${encodePlainPosition(place, symbol)}no ${i}`;
+  return { port: 0, command: 'data', payload: encodeFrame(parseMonitorText(line) as Ax25Frame) };
+}
+
+async function dragged(page: Page): Promise<Pace> {
+  await page.evaluate(() => {
+    const gaps: number[] = [];
+    (window as unknown as { gaps: number[] }).gaps = gaps;
+    let last = performance.now();
+    const note = (now: number): void => {
+      gaps.push(now - last);
+      last = now;
+      requestAnimationFrame(note);
+    };
+    requestAnimationFrame(note);
+  });
+  await page.mouse.move(600, 600);
+  await page.mouse.down();
+  for (let i = 1; i <= DRAG_STEPS; i++) {
+    const swing = 200 * Math.sin((2 * Math.PI * i) / DRAG_STEPS);
+    await page.mouse.move(600 + swing, 600 + swing / 2);
+    await page.waitForTimeout(30);
+  }
+  await page.mouse.up();
+  const gaps = await page.evaluate(() => (window as unknown as { gaps: number[] }).gaps);
+  gaps.sort((a, b) => a - b);
+  const at = (share: number): number => gaps[Math.floor(share * (gaps.length - 1))] ?? Infinity;
+  return { medianMs: at(0.5), mostMs: at(0.95) };
+}

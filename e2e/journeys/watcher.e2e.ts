@@ -1,0 +1,96 @@
+import { expect, test } from '@playwright/test';
+import { testBench } from '../bench.js';
+import { goTo } from '../pages.js';
+
+const bench = testBench('demo');
+
+test('a watcher sees everything and transmits by no route: page, palette, key, REST, event stream', async ({
+  page,
+  context,
+}) => {
+  await page.goto(`${bench.running.address}/beacon`);
+  await page.getByRole('button', { name: 'Save the beacon' }).click();
+  await expect(page.getByRole('button', { name: 'Saved' })).toBeVisible();
+  await page.getByRole('button', { name: 'Arm the transmitter …' }).click();
+  await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+  await expect(page.getByRole('banner')).toContainText('Armed as');
+
+  await test.step('the operator lets a watcher in, and becomes one', async () => {
+    await goTo(page, 'Settings');
+    const entry = page.getByRole('region', { name: 'Who may enter' });
+    await entry.getByLabel('Password of the watcher').fill('short');
+    await entry.getByRole('button', { name: 'Let a watcher in' }).click();
+    await expect(entry).toContainText('At least 8 characters.');
+    await entry.getByLabel('Password of the watcher').fill('seabird count');
+    await entry.getByRole('button', { name: 'Let a watcher in' }).click();
+    await entry.getByLabel('Password of the operator').fill('ridge and fog');
+    await entry.getByRole('button', { name: 'Let an operator in' }).click();
+    await entry.getByText('Make this browser a watcher').click();
+    await entry.getByLabel('Password', { exact: true }).fill('seabird count');
+    await entry.getByRole('button', { name: 'Log in' }).click();
+    await expect(page.getByText('Everything is shown; nothing is changed or sent from here.')).toBeVisible();
+  });
+
+  await test.step('the page offers nothing', async () => {
+    await expect(page.getByRole('banner')).toContainText('Armed as');
+    await expect(page.getByRole('banner').getByRole('button')).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeDisabled();
+    await goTo(page, 'Beacon');
+    await expect(page.getByRole('button', { name: 'Send one beacon' })).toBeDisabled();
+    await goTo(page, 'TNC');
+    await expect(page.getByRole('button', { name: 'Close the link' })).toBeDisabled();
+    await goTo(page, 'Air');
+    await expect(page.getByRole('region', { name: 'Stations' }).getByRole('button').first()).toBeEnabled();
+  });
+
+  await test.step('nor do palette and keys', async () => {
+    await page.keyboard.press('b');
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder('A page or an action').fill('beacon');
+    await expect(page.getByRole('option')).toHaveText(['Go to Beacong e']);
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('REST and the event stream refuse with the same cookie', async () => {
+    const links = (await (await page.request.get(`${bench.running.address}/api/v1/links`)).json()) as [
+      { id: string },
+    ];
+    const linkId = links[0].id;
+    const data = { id: crypto.randomUUID(), linkId };
+    const refused = await page.request.post(`${bench.running.address}/api/v1/beacon/transmissions`, { data });
+    expect([refused.status(), ((await refused.json()) as { reason: string }).reason]).toEqual([
+      403,
+      'watcher-cannot',
+    ]);
+    await page.evaluate(async ({ id, linkId }) => {
+      const socket = new WebSocket(`ws://${location.host}/api/v1/live`);
+      await new Promise((resolve) => (socket.onmessage = resolve));
+      socket.send(JSON.stringify({ event: 'transmit', data: { id, linkId } }));
+      socket.send(JSON.stringify({ kind: 'transmission', data: { id, linkId } }));
+    }, data);
+    await page.waitForTimeout(500);
+    await goTo(page, 'Beacon');
+    await expect(page.getByRole('region', { name: 'Sent' })).toContainText(
+      'Nothing has been sent from here.',
+    );
+  });
+
+  await test.step('the cookie is out of reach of scripts and other sites', async () => {
+    const [cookie] = await context.cookies();
+    expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict' });
+    expect(await page.evaluate(() => document.cookie)).toBe('');
+  });
+
+  await test.step('only the operator’s password ends the watch', async () => {
+    await goTo(page, 'Settings');
+    const entry = page.getByRole('region', { name: 'Who may enter' });
+    await entry.getByRole('button', { name: 'Log out' }).click();
+    await expect(entry).toContainText('Only the operator ends the watch at this machine.');
+    await entry.getByLabel('Password', { exact: true }).fill('wrong one');
+    await entry.getByRole('button', { name: 'Log in' }).click();
+    await expect(entry).toContainText('That password is not known here.');
+    await entry.getByLabel('Password', { exact: true }).fill('ridge and fog');
+    await entry.getByRole('button', { name: 'Log in' }).click();
+    await expect(page.getByRole('banner').getByRole('button', { name: /Armed as/ })).toBeVisible();
+  });
+});
