@@ -18,7 +18,7 @@ const ARROWS: Record<string, readonly string[]> = {
 /** The server's modules, each with those it may import. live and database know no subject. */
 const SERVER_ARROWS: Record<string, readonly string[]> = {
   adapters: [],
-  access: ['problems'],
+  access: ['adapters', 'problems'],
   problems: ['database'],
   database: [],
   live: ['adapters', 'access'],
@@ -28,13 +28,14 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   chain: ['live', 'links'],
   transmitting: ['adapters', 'database', 'live', 'problems', 'links', 'operator', 'proof'],
   stations: ['live'],
-  hearing: ['database', 'live', 'links', 'transmitting', 'stations', 'proof'],
+  hearing: ['adapters', 'database', 'live', 'problems', 'links', 'transmitting', 'stations', 'proof'],
   beacon: ['live', 'problems', 'operator', 'transmitting'],
   health: ['adapters', 'database', 'live', 'hearing'],
 };
 
 /** Core is pure: time and dice come in as arguments, and no platform is known (lib ES2023 and types [] say the rest). */
-const IMPURE = /\bDate\.now\b|\bnew Date\(\)|\bMath\.random\b|\bcrypto\.|\bprocess\.|from 'node:/;
+const IMPURE =
+  /\bDate\.now\b|\bnew Date\(\)|\bMath\.random\b|\bperformance\.|\bcrypto\.|\bprocess\.|from 'node:/;
 
 interface SourceFile {
   readonly path: string;
