@@ -25,7 +25,7 @@ export class DatabaseModule {
             migrationsRun: true,
             migrationsTransactionMode: 'each',
             synchronize: false,
-            connectTimeoutMS: 3000,
+            connectTimeoutMS: 5000,
             // A connection that the server dropped is replaced at the next query; the watch tells the operator.
             poolErrorHandler: () => undefined,
             retryAttempts: 5,

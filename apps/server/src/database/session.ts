@@ -5,6 +5,8 @@ import { CONFIGURATION, type Configuration } from '../configuration.js';
 const CHANNEL = 'mistpeak';
 const LOCK_SPACE = 0x4d50;
 const WATCH_EVERY_MS = 1000;
+/** A machine that has just started many programs may let the first connection wait. */
+const FIRST_TRIES = 10;
 /** NOTIFY carries less than 8000 octets (PostgreSQL, "NOTIFY"). */
 const LONGEST_NOTICE = 7900;
 
@@ -20,6 +22,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private client: pg.Client | undefined;
   private timer: NodeJS.Timeout | undefined;
   private isAway = false;
+  private isWatching = false;
   private readonly locks = new Set<number>();
   private readonly stateHandlers: ((away: boolean) => void)[] = [];
   private readonly noticeHandlers: NoticeHandler[] = [];
@@ -27,7 +30,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   constructor(@Inject(CONFIGURATION) private readonly configuration: Configuration) {}
 
   async onModuleInit(): Promise<void> {
-    await this.connect();
+    await this.connectPatiently();
     this.timer = setInterval(() => void this.watch(), WATCH_EVERY_MS);
   }
 
@@ -76,6 +79,18 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     return (await this.client.query(sql, values)).rows as Row[];
   }
 
+  private async connectPatiently(): Promise<void> {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await this.connect();
+      } catch (error) {
+        if (tries === FIRST_TRIES) throw error;
+        this.log.warn('PostgreSQL does not answer yet');
+        await new Promise((resolve) => setTimeout(resolve, WATCH_EVERY_MS));
+      }
+    }
+  }
+
   private async connect(): Promise<void> {
     const client = new pg.Client({
       connectionString: this.configuration.databaseUrl,
@@ -101,12 +116,15 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   }
 
   private async watch(): Promise<void> {
+    if (this.isWatching) return;
+    this.isWatching = true;
     try {
       if (this.client) await this.client.query('SELECT 1');
       else await this.connect();
     } catch {
       this.setAway(true);
     }
+    this.isWatching = false;
   }
 
   private setAway(away: boolean): void {

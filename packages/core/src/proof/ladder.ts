@@ -1,24 +1,64 @@
-import type { Evidence, Rung } from './evidence.js';
+import { OBSERVED, type Evidence, type Rung } from './evidence.js';
 
 const MINUTE_MS = 60_000;
 const HOUR_MS = 60 * MINUTE_MS;
+const DAY_MS = 24 * HOUR_MS;
 
-export type Purpose = 'receive' | 'beacon';
+export type Purpose = 'receive' | 'beacon' | 'messages' | 'map' | 'session' | 'mail' | 'sound mail';
 
-/** The rungs of each purpose, in order. */
+const RECEIVE: readonly Rung[] = ['port open', 'TNC talks', 'level in the window', 'packet decoded'];
+const BEACON: readonly Rung[] = [...RECEIVE, 'handed to the TNC', 'keyed', 'repeated', 'at a gateway'];
+const SESSION: readonly Rung[] = [
+  ...RECEIVE,
+  'handed to the TNC',
+  'keyed',
+  'far station answered',
+  'data both ways',
+];
+
+/** What a chain is for, and the rungs of each purpose, in order. */
 export const PURPOSES: Readonly<Record<Purpose, { readonly name: string; readonly rungs: readonly Rung[] }>> =
   {
-    receive: { name: 'receive only', rungs: ['port open', 'TNC talks', 'packet decoded'] },
-    beacon: {
-      name: 'position beacon',
-      rungs: ['port open', 'TNC talks', 'packet decoded', 'handed to the TNC', 'keyed', 'repeated'],
+    receive: { name: 'receive only', rungs: RECEIVE },
+    beacon: { name: 'position beacon', rungs: BEACON },
+    messages: { name: 'APRS messages', rungs: [...BEACON, 'message acknowledged'] },
+    map: { name: 'map for an event', rungs: RECEIVE },
+    session: { name: 'packet session', rungs: SESSION },
+    mail: {
+      name: 'radio mail',
+      rungs: [...SESSION, 'logged in to mail', 'mail sent', 'mail received', 'self-test answered'],
+    },
+    'sound mail': {
+      name: 'radio mail by sound modem',
+      rungs: [
+        'port open',
+        'level in the window',
+        'keyed',
+        'far station answered',
+        'mail sent',
+        'mail received',
+      ],
     },
   };
+
+export const isPurpose = (text: unknown): text is Purpose =>
+  typeof text === 'string' && Object.hasOwn(PURPOSES, text);
 
 /** Whoever moves must be heard anew more often than a fixed station. */
 export interface Situation {
   readonly isOpen: boolean;
   readonly isMoving: boolean;
+  /** Another app, or none, is at the end: what happens there the operator sees and ticks. */
+  readonly endsElsewhere?: boolean;
+  /** Sound passes through a sound card, so that its level counts. */
+  readonly isSound?: boolean;
+}
+
+/** The rungs of a purpose that can be lit on this chain. */
+export function rungsOf(purpose: Purpose, { endsElsewhere = false, isSound = false }: Situation): readonly Rung[] {
+  return PURPOSES[purpose].rungs.filter((rung) =>
+    endsElsewhere ? rung !== 'level in the window' || isSound : OBSERVED.includes(rung),
+  );
 }
 
 /** How long evidence stands before it has faded; 0: it stands as long as the link is open. */
@@ -34,7 +74,19 @@ function standsMs(rung: Rung, { isMoving }: Situation): number {
     case 'keyed':
       return HOUR_MS;
     case 'repeated':
-      return isMoving ? 30 * MINUTE_MS : 24 * HOUR_MS;
+    case 'at a gateway':
+      return isMoving ? 30 * MINUTE_MS : DAY_MS;
+    case 'level in the window':
+    case 'message acknowledged':
+    case 'far station answered':
+    case 'data both ways':
+      return DAY_MS;
+    case 'logged in to mail':
+    case 'mail sent':
+    case 'mail received':
+      return 7 * DAY_MS;
+    case 'self-test answered':
+      return 30 * DAY_MS;
   }
 }
 
@@ -43,10 +95,14 @@ export const ECHO_DOUBT_MS = 30_000;
 
 /** What proves a rung proves those below it on the same way: an echo was handed over and keyed. */
 const ALSO_PROVED_BY: Partial<Record<Rung, readonly Rung[]>> = {
-  'TNC talks': ['packet decoded', 'keyed', 'repeated'],
-  'packet decoded': ['keyed', 'repeated'],
-  'handed to the TNC': ['keyed', 'repeated'],
-  keyed: ['repeated'],
+  'TNC talks': ['packet decoded', 'keyed', 'repeated', 'far station answered'],
+  'packet decoded': ['keyed', 'repeated', 'far station answered'],
+  'handed to the TNC': ['keyed', 'repeated', 'far station answered'],
+  keyed: ['repeated', 'at a gateway', 'message acknowledged', 'far station answered'],
+  repeated: ['at a gateway'],
+  'far station answered': ['data both ways', 'logged in to mail'],
+  'data both ways': ['logged in to mail'],
+  'logged in to mail': ['mail sent', 'mail received'],
 };
 
 /**
@@ -67,7 +123,7 @@ export function climb(
   situation: Situation,
   nowMs: number,
 ): readonly Camp[] {
-  return PURPOSES[purpose].rungs.map((rung) => camp(rung, evidence, situation, nowMs));
+  return rungsOf(purpose, situation).map((rung) => camp(rung, evidence, situation, nowMs));
 }
 
 function camp(rung: Rung, evidence: readonly Evidence[], situation: Situation, nowMs: number): Camp {
@@ -88,7 +144,7 @@ function camp(rung: Rung, evidence: readonly Evidence[], situation: Situation, n
 /** Evidence of a higher rung stands for a lower one as long as it stands itself. */
 function freshness(evidence: Evidence, situation: Situation, nowMs: number): number {
   const limitMs = standsMs(evidence.rung, situation);
-  if (limitMs === 0) return situation.isOpen ? 1 : 0;
+  if (limitMs === 0) return situation.isOpen || situation.endsElsewhere ? 1 : 0;
   return Math.max(0, 1 - (nowMs - evidence.atMs) / limitMs);
 }
 

@@ -1,0 +1,65 @@
+import type { Item } from '../kit/item.js';
+import type { Purpose } from '../proof/ladder.js';
+import type { Chain } from './chain.js';
+import { DEMANDS } from './purpose.js';
+import { wholeChain } from './search.js';
+import { trackerChain } from './tracker.js';
+import { begin, onTo, type Walk } from './walk.js';
+
+/** The best chain of just these items in this order; undefined where two of them do not go together at all. */
+export function followChain(items: readonly Item[], purpose: Purpose): Chain | undefined {
+  const [radio, ...rest] = items;
+  if (!radio) return undefined;
+  if (rest.length === 0) return trackerChain(radio, purpose, false);
+  const demand = DEMANDS[purpose];
+  const walks = rest.reduce<Walk[]>(
+    (kept, item) => kept.flatMap((walk) => onTo(walk, item, false, demand)),
+    begin(radio, false),
+  );
+  return walks
+    .filter(({ stones }) => stones.at(-1)?.item.app?.does.includes(demand.task))
+    .map((walk) => wholeChain(walk, purpose, demand))
+    .sort((a, b) => a.cost - b.cost)[0];
+}
+
+/** A change of one chain: another part in one place, one more at a joint, one less. */
+export interface Alternative {
+  readonly kind: 'instead' | 'between' | 'without';
+  readonly at: number;
+  readonly item: Item;
+  readonly chain: Chain;
+}
+
+/** What could stand instead of stone `at`, cheapest first; and whether it could be left out. */
+export function alternativesAt(chain: Chain, at: number, kit: readonly Item[]): readonly Alternative[] {
+  const items = chain.stones.map(({ item }) => item);
+  const old = items[at];
+  if (!old) throw new RangeError(`no stone ${at}`);
+  const others = kit.filter(({ id }) => !items.some((item) => item.id === id));
+  const instead = others.flatMap((item) => variant(items.with(at, item), chain.purpose, 'instead', at, item));
+  const without = variant(items.toSpliced(at, 1), chain.purpose, 'without', at, old);
+  return cheapestFirst([...without, ...instead]);
+}
+
+/** What could be put in between stone `at` and the next, cheapest first. */
+export function insertionsAt(chain: Chain, at: number, kit: readonly Item[]): readonly Alternative[] {
+  const items = chain.stones.map(({ item }) => item);
+  const others = kit.filter(({ id }) => !items.some((item) => item.id === id));
+  return cheapestFirst(
+    others.flatMap((item) => variant(items.toSpliced(at + 1, 0, item), chain.purpose, 'between', at, item)),
+  );
+}
+
+function variant(
+  items: readonly Item[],
+  purpose: Purpose,
+  kind: Alternative['kind'],
+  at: number,
+  item: Item,
+): Alternative[] {
+  const chain = followChain(items, purpose);
+  return chain ? [{ kind, at, item, chain }] : [];
+}
+
+const cheapestFirst = (alternatives: readonly Alternative[]): readonly Alternative[] =>
+  [...alternatives].sort((a, b) => a.chain.cost - b.chain.cost);
