@@ -1,3 +1,4 @@
+import { chainsBenchmark } from './chains.js';
 import { drawnBenchmark } from './drawn.js';
 import { framesBenchmark } from './frames.js';
 import { fuzzBenchmark } from './fuzz.js';
@@ -10,6 +11,7 @@ import { sessionsBenchmark } from './sessions.js';
 const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   kiss: kissBenchmark,
   frames: framesBenchmark,
+  chains: chainsBenchmark,
   ingest: ingestBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,

@@ -4,7 +4,7 @@ import type { Chain } from './chain.js';
 import { DEMANDS } from './purpose.js';
 import { wholeChain } from './search.js';
 import { trackerChain } from './tracker.js';
-import { begin, onTo, type Walk } from './walk.js';
+import { begin, jointTo, stepsTo, take, type Walk } from './walk.js';
 
 /** The best chain of just these items in this order; undefined where two of them do not go together at all. */
 export function followChain(items: readonly Item[], purpose: Purpose): Chain | undefined {
@@ -13,7 +13,10 @@ export function followChain(items: readonly Item[], purpose: Purpose): Chain | u
   if (rest.length === 0) return trackerChain(radio, purpose, false);
   const demand = DEMANDS[purpose];
   const walks = rest.reduce<Walk[]>(
-    (kept, item) => kept.flatMap((walk) => onTo(walk, item, false, demand)),
+    (kept, item) =>
+      kept.flatMap((walk) =>
+        stepsTo(walk, item, false).map((step) => take(walk, step, jointTo(walk, step, demand))),
+      ),
     begin(radio, false),
   );
   return walks

@@ -31,18 +31,36 @@ const SPARE: readonly Item[] = LIBRARY_KINDS.map((kind) => fromLibrary(kind, `li
 );
 
 /** The answer to “what can I build?”: chains that work in their order, those a switch away, those that break and where. */
-export function planChains(kit: readonly Item[], purpose: Purpose, trials: readonly Trial[] = []): Plan {
-  const whole = searchChains(kit, purpose, { breaks: 0, missing: 0 })
+export function planChains(owned: readonly Item[], purpose: Purpose, trials: readonly Trial[] = []): Plan {
+  const kit = withoutEquals(owned, trials);
+  const all = searchChains(kit, purpose, { breaks: 1, missing: 0 });
+  const whole = all
+    .filter((chain) => chainState(chain) !== 'breaks')
     .map((chain) => ({ ...chain, cost: chain.cost + costOfRecord(chain, trials) }))
     .sort((a, b) => a.cost - b.cost);
   const ordered = distinctChains(whole);
+  const breaking = all.filter((chain) => chainState(chain) === 'breaks');
   const served = new Set(whole.filter((chain) => !isThroughTheAir(chain)).map(endsOf));
   return {
     working: ordered.filter((chain) => chainState(chain) === 'works').slice(0, MOST_WORKING),
     switches: ordered.filter((chain) => chainState(chain) === 'switches').slice(0, MOST_WORKING),
-    broken: brokenChains(kit, purpose, served),
+    broken: brokenChains(kit, purpose, breaking, served),
     shopping: whole.length === 0 ? shoppingLists(kit, purpose) : [],
   };
+}
+
+/** Of several that can do just the same, the first stands for all, unless the own record knows more of another. */
+function withoutEquals(kit: readonly Item[], trials: readonly Trial[]): readonly Item[] {
+  const tried = new Set(trials.flatMap(({ items }) => items.map(({ id }) => id)));
+  const seen = new Set<string>();
+  return kit.filter((item) => {
+    const { id, name: _name, about: _about, ...abilities } = item;
+    const key = JSON.stringify(abilities);
+    if (tried.has(id)) return true;
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
 }
 
 /** A loudspeaker at a microphone: always there, rarely wanted, so it stands in the way of nothing. */
@@ -70,9 +88,14 @@ function distinctChains(chains: readonly Chain[]): Chain[] {
 }
 
 /** Chains with one joint that breaks, and with one part missing, for ends that nothing joins yet. */
-function brokenChains(kit: readonly Item[], purpose: Purpose, served: ReadonlySet<string>): Almost[] {
+function brokenChains(
+  kit: readonly Item[],
+  purpose: Purpose,
+  all: readonly Chain[],
+  served: ReadonlySet<string>,
+): Almost[] {
   const isNew = (chain: Chain): boolean => !served.has(endsOf(chain)) && !isThroughTheAir(chain);
-  const breaking = searchChains(kit, purpose, { breaks: 1, missing: 0 }).filter(isNew);
+  const breaking = all.filter(isNew);
   const lacking = searchChains(kit, purpose, { breaks: 0, missing: 1 }, spareFor(kit)).filter(isNew);
   const byEnds = new Map([...cheapestByEnds(lacking), ...cheapestByEnds(breaking)]);
   return [...byEnds.values()]

@@ -121,7 +121,7 @@ export function triedItem({ id, name, kind, version, switches }: Item): TriedIte
     name,
     kind,
     ...(version ? { version } : {}),
-    switches: switches as Readonly<Record<string, string>>,
+    switches: switches,
   };
 }
 

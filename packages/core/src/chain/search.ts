@@ -1,11 +1,13 @@
-import type { Connector } from '../kit/connectors.js';
 import type { Item } from '../kit/item.js';
 import type { Purpose } from '../proof/ladder.js';
-import type { Chain, Joint, Level } from './chain.js';
+import type { Chain } from './chain.js';
+import { Continuations, type Continuation } from './continuations.js';
 import { COSTS, costOfJoints, costOfPower } from './costs.js';
+import { countLevel, JointBook } from './joint-book.js';
 import { DEMANDS, type Demand } from './purpose.js';
+import { Shelf } from './shelf.js';
 import { trackerChain } from './tracker.js';
-import { begin, lastItem, onTo, type Walk } from './walk.js';
+import { begin, stepsTo, take, type Step, type Walk } from './walk.js';
 import { judgeWhole, keyingOf } from './whole-rules.js';
 
 /** How far a search may go: how many joints may break, how many parts may be missing. */
@@ -14,12 +16,15 @@ export interface Bounds {
   readonly missing: number;
 }
 
-const MOST_STONES = 10;
+/** Radio, cables, adapters, interfaces: what stands before the first host. */
+const MOST_BEFORE_HOST = 7;
 /** Kept of each place, the cheapest: a second way there leaves room for what only a whole chain can tell. */
 const KEPT_PER_PLACE = 2;
-const MOST_CHAINS = 5000;
+/** Judged as wholes; what lies behind them is costlier than anything that would be shown. */
+const MOST_JUDGED = 1500;
 
-interface Priced {
+/** cost, breaks, missing: of the walk so far. */
+export interface Priced {
   readonly walk: Walk;
   readonly cost: number;
   readonly breaks: number;
@@ -27,8 +32,9 @@ interface Priced {
 }
 
 /**
- * All chains from the items to the purpose, cheapest first: a best-few search, place by place, over what is plugged,
- * paired and joined. spare: what is not owned but could be got. Of equal places only the cheapest ways are followed.
+ * All chains from the items to the purpose, cheapest first. From each radio to each host it is a best-few search, place
+ * by place, over what is plugged and paired; what follows in a host does not depend on the radio and is found once.
+ * spare: what is not owned but could be got.
  */
 export function searchChains(
   items: readonly Item[],
@@ -38,37 +44,62 @@ export function searchChains(
 ): readonly Chain[] {
   const demand = DEMANDS[purpose];
   const shelf = new Shelf(items, bounds.missing > 0 ? spare : []);
-  const found: Chain[] = trackers(shelf, purpose, bounds);
-  const places = new Map<string, Priced[]>();
-  let edge = shelf.radios.flatMap(({ item, isMissing }) =>
-    begin(item, isMissing).map((walk) => priced(walk)),
-  );
-  edge = edge.filter((one) => isWithin(one, bounds));
-  for (let length = 1; length < MOST_STONES && edge.length > 0 && found.length < MOST_CHAINS; length++) {
-    const next: Priced[] = [];
-    for (const { walk } of edge) {
-      for (const { item, isMissing } of shelf.after(walk)) {
-        for (const one of onTo(walk, item, isMissing, demand)) {
-          const step = priced(one);
-          if (!isWithin(step, bounds)) continue;
-          if (item.app && !item.app.offers) keepWhole(found, one, purpose, demand, bounds);
-          else if (isAmongBest(places, step)) next.push(step);
+  const joints = new JointBook(demand);
+  const continuations = new Continuations(shelf, joints, demand, bounds);
+  const whole = waysToHosts(shelf, joints, bounds).flatMap((front) => ends(front, continuations, bounds));
+  const found = whole
+    .sort((a, b) => a.cost - b.cost)
+    .slice(0, MOST_JUDGED)
+    .map(({ front, back }) => wholeChain(grafted(front.walk, back), purpose, demand));
+  return [...found, ...trackers(shelf, purpose, bounds)]
+    .filter((chain) => countLevel(chain.joints, 'breaks') <= bounds.breaks)
+    .sort((a, b) => a.cost - b.cost);
+}
+
+/** The best few ways from each radio into each host. */
+function waysToHosts(shelf: Shelf, joints: JointBook, bounds: Bounds): Priced[] {
+  const places = new BestPlaces();
+  const hosts = new BestPlaces();
+  let edge = shelf.radios.flatMap(({ item, isMissing }) => begin(item, isMissing).map(atRadio));
+  for (let length = 1; length < MOST_BEFORE_HOST && edge.length > 0; length++) {
+    for (const from of edge) {
+      for (const { item, isMissing } of shelf.after(from.walk)) {
+        for (const step of stepsTo(from.walk, item, isMissing)) {
+          const kept = item.host ? hosts : places;
+          const place = placeOf(from.walk, step);
+          if (!kept.hasRoom(place, from.cost + COSTS.joint)) continue;
+          const next = withStep(from, step, joints);
+          if (next.breaks <= bounds.breaks && next.missing <= bounds.missing) kept.keep(place, next);
         }
       }
     }
-    edge = next;
+    edge = places.takeNew();
   }
-  return found.sort((a, b) => a.cost - b.cost);
+  return hosts.takeNew();
 }
 
-const isWithin = ({ breaks, missing }: Priced, bounds: Bounds): boolean =>
-  breaks <= bounds.breaks && missing <= bounds.missing;
+interface Grafted {
+  readonly front: Priced;
+  readonly back: Continuation;
+  readonly cost: number;
+}
 
-function keepWhole(found: Chain[], walk: Walk, purpose: Purpose, demand: Demand, bounds: Bounds): void {
-  if (!lastItem(walk).app?.does.includes(demand.task)) return;
-  const chain = wholeChain(walk, purpose, demand);
-  const breaks = countLevel(chain.joints, 'breaks');
-  if (breaks <= bounds.breaks) found.push(chain);
+/** A way into a host with all that can follow there. */
+function ends(front: Priced, continuations: Continuations, bounds: Bounds): Grafted[] {
+  const used = new Set(front.walk.stones.map(({ item }) => item.id));
+  return continuations
+    .after(front.walk)
+    .filter(
+      (back) =>
+        front.breaks + back.breaks <= bounds.breaks &&
+        front.missing + back.missing <= bounds.missing &&
+        !back.steps.some(({ stone }) => used.has(stone.item.id)),
+    )
+    .map((back) => ({ front, back, cost: front.cost + back.cost }));
+}
+
+function grafted(walk: Walk, { steps, joints }: Continuation): Walk {
+  return steps.reduce((longer, step, i) => take(longer, step, joints[i] as Walk['joints'][number]), walk);
 }
 
 /** A walk that has come to an app, judged as a whole and priced. */
@@ -82,86 +113,61 @@ export function wholeChain(walk: Walk, purpose: Purpose, demand: Demand): Chain 
     ...(keying && demand.transmits ? { keying } : {}),
     cost:
       costOfJoints(joints) +
-      costOfMissing(walk) +
+      COSTS.missing * walk.stones.filter(({ isMissing }) => isMissing).length +
       costOfPower(walk.stones) +
       (demand.transmits ? (COSTS.keying[keying ?? ''] ?? 0) : 0),
   };
 }
 
-function priced(walk: Walk): Priced {
-  const missing = walk.stones.filter(({ isMissing }) => isMissing).length;
-  const cost = costOfJoints(walk.joints) + costOfMissing(walk);
-  return { walk, cost, breaks: countLevel(walk.joints, 'breaks'), missing };
+function atRadio(walk: Walk): Priced {
+  const missing = walk.stones[0]?.isMissing ? 1 : 0;
+  return { walk, cost: missing * COSTS.missing, breaks: 0, missing };
 }
 
-const costOfMissing = ({ stones }: Walk): number =>
-  COSTS.missing * stones.filter(({ isMissing }) => isMissing).length;
-
-const countLevel = (joints: readonly Joint[], level: Level): number =>
-  joints.reduce((sum, { findings }) => sum + findings.filter((one) => one.level === level).length, 0);
+function withStep(from: Priced, step: Step, joints: JointBook): Priced {
+  const judged = joints.judged(from.walk, step);
+  const isMissing = step.stone.isMissing ? 1 : 0;
+  return {
+    walk: take(from.walk, step, judged.joint),
+    cost: from.cost + judged.cost + isMissing * COSTS.missing,
+    breaks: from.breaks + judged.breaks,
+    missing: from.missing + isMissing,
+  };
+}
 
 /**
- * Where a walk stands: what lies beyond is the same for all walks there, but for the parts that they have used up. A
+ * Where a step leads: what lies beyond is the same for all walks there, but for the parts that they have used up. A
  * break or a missing part outweighs all else, so the cheapest of a place has the fewest of them.
  */
-function placeOf({ walk }: Priced): string {
-  const { exit, flow, host, stones } = walk;
-  const radio = stones[0]?.item.id;
+function placeOf({ stones }: Walk, { stone, exit, flow }: Step): string {
   const at = typeof exit === 'string' ? exit : exit.id;
-  return [radio, lastItem(walk).id, at, host?.id, flow.signal, flow.transport, flow.keying.join('+')].join(
-    '|',
-  );
+  return `${stones[0]?.item.id}|${stone.item.id}|${at}|${flow.signal}|${flow.transport}|${flow.keying.join()}`;
 }
 
-function isAmongBest(places: Map<string, Priced[]>, one: Priced): boolean {
-  const place = placeOf(one);
-  const kept = places.get(place) ?? [];
-  if (kept.length >= KEPT_PER_PLACE && one.cost >= (kept.at(-1) as Priced).cost) return false;
-  kept.push(one);
-  kept.sort((a, b) => a.cost - b.cost);
-  places.set(place, kept.slice(0, KEPT_PER_PLACE));
-  return true;
-}
+/** The cheapest few walks to each place. */
+class BestPlaces {
+  private readonly places = new Map<string, Priced[]>();
+  private fresh = new Set<Priced>();
 
-interface Shelved {
-  readonly item: Item;
-  readonly isMissing: boolean;
-}
-
-/** The items by what they plug into, so that a walk meets only what could fit. */
-class Shelf {
-  readonly radios: readonly Shelved[];
-  private readonly apps: readonly Shelved[];
-  private readonly hosts: readonly Shelved[];
-  private readonly byConnector = new Map<Connector, Shelved[]>();
-
-  constructor(items: readonly Item[], spare: readonly Item[]) {
-    const all: Shelved[] = [
-      ...items.map((item) => ({ item, isMissing: false })),
-      ...spare.map((item) => ({ item, isMissing: true })),
-    ];
-    const ofKind = (kind: Item['kind']): Shelved[] => all.filter(({ item }) => item.kind === kind);
-    this.radios = ofKind('radio');
-    this.apps = ofKind('app');
-    this.hosts = ofKind('host');
-    for (const shelved of all.filter(({ item }) => item.kind !== 'radio')) {
-      for (const connector of new Set(shelved.item.ports.map((port) => port.connector))) {
-        const list = this.byConnector.get(connector);
-        if (list) list.push(shelved);
-        else this.byConnector.set(connector, [shelved]);
-      }
-    }
+  /** False when nothing that costs so much can be among the best there. */
+  hasRoom(place: string, leastCost: number): boolean {
+    const kept = this.places.get(place);
+    return !kept || kept.length < KEPT_PER_PLACE || leastCost < (kept.at(-1) as Priced).cost;
   }
 
-  /** What could come next. Nothing is used twice in one chain. */
-  after({ exit, stones }: Walk): readonly Shelved[] {
-    const near =
-      exit === 'inside'
-        ? this.apps
-        : exit === 'service'
-          ? [...this.apps, ...this.hosts]
-          : (this.byConnector.get(exit.connector) ?? []);
-    return near.filter(({ item }) => !stones.some((stone) => stone.item.id === item.id));
+  keep(place: string, one: Priced): void {
+    if (!this.hasRoom(place, one.cost)) return;
+    const kept = [...(this.places.get(place) ?? []), one].sort((a, b) => a.cost - b.cost);
+    for (const dropped of kept.splice(KEPT_PER_PLACE)) this.fresh.delete(dropped);
+    this.places.set(place, kept);
+    this.fresh.add(one);
+  }
+
+  /** Those kept since the last time. */
+  takeNew(): Priced[] {
+    const taken = [...this.fresh];
+    this.fresh = new Set();
+    return taken;
   }
 }
 

@@ -1,26 +1,36 @@
 import { CONNECTORS, mates, type Transport } from '../kit/connectors.js';
 import { portOf, type Item, type Keying, type Port, type Source, type Way } from '../kit/item.js';
-import type { Finding, Joint, Stone } from './chain.js';
+import type { Joint, Stone } from './chain.js';
 import type { Demand } from './purpose.js';
 import { jointName, judge, type Flow, type Meeting } from './rules.js';
 
 /** inside: in a host, open to its apps; service: an app gives it to other programs over TCP. */
 type Exit = Port | 'inside' | 'service';
 
-/** A chain under way, from the radio to here. */
-export interface Walk {
-  readonly stones: readonly Stone[];
-  readonly joints: readonly Joint[];
+/** Where a chain under way has come to. */
+interface Standing {
   readonly exit: Exit;
   readonly flow: Flow;
-  readonly source?: Source;
   /** The host that is inside now. */
   readonly host?: Item;
   /** The app that offers its TCP port. */
   readonly service?: Item;
 }
 
-export const lastItem = ({ stones }: Walk): Item => (stones.at(-1) as Stone).item;
+/** A chain under way, from the radio to here. */
+export interface Walk extends Standing {
+  readonly stones: readonly Stone[];
+  readonly joints: readonly Joint[];
+  readonly source: Source;
+}
+
+/** One stone that could come next, not judged yet. */
+export interface Step extends Standing {
+  readonly stone: Stone;
+  readonly out?: Port;
+}
+
+export const lastItem = ({ stones }: Pick<Walk, 'stones'>): Item => (stones.at(-1) as Stone).item;
 
 /** Every way to begin with that radio: its outputs. */
 export function begin(radio: Item, isMissing: boolean): Walk[] {
@@ -33,40 +43,30 @@ export function begin(radio: Item, isMissing: boolean): Walk[] {
 }
 
 /** Every way on from here to that item. */
-export function onTo(walk: Walk, item: Item, isMissing: boolean, demand: Demand): Walk[] {
-  if (walk.exit === 'inside' || walk.exit === 'service') {
-    if (item.app) return toApp(walk, item, isMissing, demand);
-    return walk.exit === 'service' && item.host ? overTheNetwork(walk, item, isMissing, demand) : [];
+export function stepsTo(walk: Walk, item: Item, isMissing: boolean): Step[] {
+  const { exit } = walk;
+  if (exit === 'inside' || exit === 'service') {
+    if (item.app) return toApp(walk, item, isMissing);
+    return exit === 'service' && item.host ? overTheNetwork(walk, item, isMissing) : [];
   }
-  const out = walk.exit;
   return item.ports.flatMap((into) => {
-    if (!mates(out, into) || !carries(out, walk.flow)) return [];
-    return item.host
-      ? [intoHost(walk, item, out, into, isMissing, demand)]
-      : item.ways.flatMap((way) => through(walk, item, out, into, way, isMissing, demand));
+    if (!mates(exit, into) || !carries(exit, walk.flow)) return [];
+    if (item.host) return [intoHost(walk, { item, entered: into, isMissing }, exit, into)];
+    return item.ways.flatMap((way) => through(walk, item, exit, into, way, isMissing));
   });
 }
 
 const carries = ({ connector }: Port, { signal }: Flow): boolean =>
   (CONNECTORS[connector].carries as readonly string[]).includes(signal);
 
-function through(
-  walk: Walk,
-  item: Item,
-  out: Port,
-  into: Port,
-  way: Way,
-  isMissing: boolean,
-  demand: Demand,
-): Walk[] {
+function through(walk: Walk, item: Item, out: Port, into: Port, way: Way, isMissing: boolean): Step[] {
   const left = portOf(item, way.to);
   if (way.from !== into.id || !left || (way.turns && way.turns[0] !== walk.flow.signal)) return [];
   const flow: Flow = {
     signal: way.turns ? way.turns[1] : walk.flow.signal,
     keying: keyedBeyond(walk.flow.keying, way.keys),
   };
-  const next = join(walk, item, { out, in: into }, isMissing, demand);
-  return [{ ...next, stones: withLeft(next.stones, left), exit: left, flow }];
+  return [{ stone: { item, entered: into, left, isMissing }, out, exit: left, flow }];
 }
 
 /** What of the radio's keying can still be worked beyond that way. */
@@ -74,10 +74,9 @@ const keyedBeyond = (keying: readonly Keying[], keys: Way['keys']): readonly Key
   ...new Set(keys.filter(([from]) => keying.includes(from)).map(([, to]) => to)),
 ];
 
-function intoHost(walk: Walk, host: Item, out: Port, into: Port, isMissing: boolean, demand: Demand): Walk {
-  const next = join(walk, host, { out, in: into }, isMissing, demand);
-  const transport = transportAt(out, into, walk.flow);
-  return { ...next, exit: 'inside', host, flow: { ...walk.flow, transport } };
+function intoHost({ flow }: Walk, stone: Stone, out: Port, into: Port): Step {
+  const transport = transportAt(out, into, flow);
+  return { stone, out, exit: 'inside', host: stone.item, flow: { ...flow, transport } };
 }
 
 function transportAt(out: Port, into: Port, { signal }: Flow): Transport {
@@ -97,56 +96,52 @@ function transportAt(out: Port, into: Port, { signal }: Flow): Transport {
   }
 }
 
-function toApp(walk: Walk, item: Item, isMissing: boolean, demand: Demand): Walk[] {
+function toApp({ host, service, flow, exit }: Walk, item: Item, isMissing: boolean): Step[] {
   const { app } = item;
-  const hostClass = walk.host?.host?.hostClass;
-  if (!app || !hostClass || !app.runsOn.includes(hostClass)) return [];
-  const next = join(walk, item, {}, isMissing, demand);
-  const keying = walk.flow.keying.filter((one) => one === 'TNC' || app.keysBy.includes(one));
-  if (!app.offers) return [{ ...next, flow: { ...walk.flow, keying } }];
-  const flow: Flow = { signal: app.offers, transport: 'TCP', keying: keying.length > 0 ? ['TNC'] : [] };
-  return [{ ...next, exit: 'service', service: item, flow }];
+  const hostClass = host?.host?.hostClass;
+  if (!app || !host || !hostClass || !app.runsOn.includes(hostClass)) return [];
+  const keying = flow.keying.filter((one) => one === 'TNC' || app.keysBy.includes(one));
+  const stone: Stone = { item, isMissing };
+  if (!app.offers) return [{ stone, exit, host, ...(service ? { service } : {}), flow: { ...flow, keying } }];
+  const offered: Flow = { signal: app.offers, transport: 'TCP', keying: keying.length > 0 ? ['TNC'] : [] };
+  return [{ stone, exit: 'service', host, service: item, flow: offered }];
 }
 
-function overTheNetwork(walk: Walk, item: Item, isMissing: boolean, demand: Demand): Walk[] {
-  const out = walk.host?.ports.find(({ connector }) => connector === 'network');
-  const into = item.ports.find(({ connector }) => connector === 'network');
-  if (!out || !into) return [];
-  return [{ ...join(walk, item, { out, in: into }, isMissing, demand), exit: 'inside', host: item }];
+function overTheNetwork({ host, service, flow }: Walk, item: Item, isMissing: boolean): Step[] {
+  const out = host?.ports.find(({ connector }) => connector === 'network');
+  const entered = item.ports.find(({ connector }) => connector === 'network');
+  if (!out || !entered) return [];
+  const stone: Stone = { item, entered, isMissing };
+  return [{ stone, out, exit: 'inside', host: item, ...(service ? { service } : {}), flow }];
 }
 
-/** One stone more: what the rules say of the joint to it. */
-function join(
-  walk: Walk,
-  item: Item,
-  ports: { readonly out?: Port; readonly in?: Port },
-  isMissing: boolean,
-  demand: Demand,
-): Walk {
-  const from = lastItem(walk);
+/** The joint to that stone, judged. */
+export function jointTo(walk: Walk, { stone, out }: Step, demand: Demand): Joint {
   const meeting: Meeting = {
-    from,
-    to: item,
-    ...ports,
+    from: lastItem(walk),
+    to: stone.item,
     flow: walk.flow,
     demand,
-    ...(walk.stones.length === 1 && walk.source ? { source: walk.source } : {}),
+    ...(out ? { out } : {}),
+    ...(stone.entered ? { in: stone.entered } : {}),
+    ...(walk.stones.length === 1 ? { source: walk.source } : {}),
     ...(walk.host ? { host: walk.host } : {}),
     ...(walk.service ? { service: walk.service } : {}),
   };
-  const findings: readonly Finding[] = judge(meeting);
   const { signal, transport } = walk.flow;
-  const joint: Joint = {
-    name: jointName(meeting),
-    signal,
-    findings,
-    ...(transport ? { transport } : {}),
-  };
-  const stone: Stone = { item, isMissing, ...(ports.in ? { entered: ports.in } : {}) };
-  return { ...walk, stones: [...walk.stones, stone], joints: [...walk.joints, joint] };
+  return { name: jointName(meeting), signal, findings: judge(meeting), ...(transport ? { transport } : {}) };
 }
 
-const withLeft = (stones: readonly Stone[], left: Port): readonly Stone[] => [
-  ...stones.slice(0, -1),
-  { ...(stones.at(-1) as Stone), left },
-];
+/** One stone more. */
+export function take({ stones, joints, source }: Walk, step: Step, joint: Joint): Walk {
+  const { stone, exit, flow, host, service } = step;
+  return {
+    stones: [...stones, stone],
+    joints: [...joints, joint],
+    source,
+    exit,
+    flow,
+    ...(host ? { host } : {}),
+    ...(service ? { service } : {}),
+  };
+}

@@ -1,0 +1,150 @@
+import { FIFTEEN } from '../chain/fifteen.vectors.js';
+import { followChain } from '../chain/follow.js';
+import type { Chain } from '../chain/chain.js';
+import { fromLibrary, type LibraryKind } from '../kit/library.js';
+import type { Item } from '../kit/item.js';
+import type { Purpose } from '../proof/ladder.js';
+import { SCHOOLS, chosenOption } from './schools.js';
+import { setupSheet, sheetValues, stepCount, type Sheet, type SheetFacts } from './sheet.js';
+import { sheetToJson, sheetToMarkdown, standingTicks, type StepTick } from './sheet-text.js';
+
+const FACTS: SheetFacts = { call: 'QH4MPK-7', channelMHz: 144.8, isMoving: false };
+const chainOf = (purpose: Purpose, kinds: readonly LibraryKind[], change?: (item: Item) => Item): Chain =>
+  followChain(
+    kinds.map((kind) => fromLibrary(kind)).map((item) => change?.(item) ?? item),
+    purpose,
+  ) as Chain;
+const valueOf = (sheet: Sheet, setting: string): string | undefined =>
+  sheet.sections.flatMap(({ steps }) => steps).find((step) => step.setting === setting)?.value;
+
+const HANDHELD = chainOf('messages', ['tnc-handheld', 'phone', 'phone-map']);
+const HEADSET = chainOf('mail', ['two-pin-handheld', 'headset-cable', 'tablet', 'phone-mail']);
+const HUT = chainOf('beacon', ['fm-mobile', 'six-pin-cable', 'usb-packet-modem', 'single-board', 'mistpeak']);
+
+describe('the setup sheet', () => {
+  it.each(FIFTEEN.map((built) => [built.id, built] as const))(
+    'of chain %s has the radio first, the app last, and each step told whole',
+    (_, { parts, purpose }) => {
+      const chain = chainOf(purpose, parts);
+      const sheet = setupSheet(chain, FACTS, {});
+      expect(sheet.sections[0]?.item.kind).toBe('radio');
+      if (parts.length > 1) expect(sheet.sections.at(-1)?.item.kind).toBe('app');
+      expect(stepCount(sheet)).toBeGreaterThan(5);
+      const steps = sheet.sections.flatMap(({ steps: all }) => all);
+      expect(new Set(steps.map(({ id }) => id)).size).toBe(steps.length);
+      for (const { setting, value, reason, check, source } of steps)
+        for (const text of [setting, value, reason, check, source]) expect(text).not.toBe('');
+    },
+  );
+
+  it('sets first what the planner found', () => {
+    const [radio] = setupSheet(HANDHELD, FACTS, {}).sections;
+    expect(radio?.steps.slice(0, 2).map(({ setting }) => setting)).toEqual(['KISS', 'Own beaconing']);
+    expect(radio?.steps.filter(({ setting }) => setting === 'KISS')).toHaveLength(1);
+  });
+
+  it('has the radio’s own beacon off under an app, on when the radio does it alone', () => {
+    expect(valueOf(setupSheet(HANDHELD, FACTS, {}), 'Own beaconing')).toMatch(/^off/);
+    expect(valueOf(setupSheet(chainOf('beacon', ['tnc-handheld']), FACTS, {}), 'Own beaconing')).toBe('on');
+  });
+
+  it('names the channel for APRS, the list for mail', () => {
+    expect(valueOf(setupSheet(HUT, FACTS, {}), 'Frequency')).toBe('144.800 MHz');
+    expect(valueOf(setupSheet(HEADSET, FACTS, {}), 'Frequency')).toContain('from the list');
+  });
+
+  it('asks for VOX only where sound keys, and mutes the sounds there', () => {
+    expect(valueOf(setupSheet(HEADSET, FACTS, {}), 'VOX')).toContain('on');
+    expect(valueOf(setupSheet(HEADSET, FACTS, {}), 'Notification sounds')).toContain('muted');
+    expect(valueOf(setupSheet(HANDHELD, FACTS, {}), 'VOX')).toBe('off');
+  });
+
+  it('lists what leaves by radio and by internet', () => {
+    expect(setupSheet(HANDHELD, FACTS, {}).routes).toEqual([
+      { what: 'Handheld with built-in Bluetooth TNC, own beacon', by: 'radio', state: 'off' },
+      {
+        what: 'Map and message app for phones, messages and their acknowledgements',
+        by: 'radio',
+        state: 'as they are written',
+      },
+      { what: 'Map and message app for phones, position', by: 'radio', state: 'every 30 min or by hand' },
+      {
+        what: 'Map and message app for phones, position and gating',
+        by: 'internet',
+        state: 'off until the radio is proved',
+      },
+    ]);
+  });
+
+  it('warns where it applies: exposure from a mobile, driving on the move, passwords by mail, never nothing', () => {
+    const ids = (chain: Chain, isMoving = false): string[] =>
+      setupSheet(chain, { ...FACTS, isMoving }, {}).cautions.map(({ id }) => id);
+    expect(ids(HUT)).toEqual([
+      'licence',
+      'identify',
+      'antenna',
+      'exposure',
+      'unattended',
+      'public',
+      'battery',
+      'emergency',
+    ]);
+    expect(ids(HANDHELD, true)).toContain('driving');
+    expect(ids(HEADSET)).toContain('password');
+    expect(ids(chainOf('receive', ['two-pin-handheld', 'tablet', 'phone-map-le']))).toEqual(['emergency']);
+  });
+});
+
+describe('the schools', () => {
+  it('are told what each is good for, and have different names', () => {
+    for (const { options } of Object.values(SCHOOLS)) {
+      expect(new Set(options.map(({ id }) => id)).size).toBe(options.length);
+      for (const { goodFor } of options) expect(goodFor).not.toBe('');
+    }
+  });
+
+  it('are chosen by the operator, else by the chain; what is not known is not followed', () => {
+    expect(chosenOption('squelch', {}, HEADSET).id).toBe('open');
+    expect(chosenOption('squelch', {}, HUT).id).toBe('lowest');
+    expect(chosenOption('squelch', { squelch: 'two' }, HUT).id).toBe('two');
+    expect(chosenOption('squelch', { squelch: 'none of these' }, HUT).id).toBe('open');
+    expect(valueOf(setupSheet(HUT, FACTS, { path: 'none' }), 'Path')).toBe('none');
+  });
+});
+
+describe('the sheet as text', () => {
+  const sheet = setupSheet(HUT, FACTS, {});
+  const step = sheet.sections[0]?.steps[0];
+  const tick: StepTick = {
+    stepId: step?.id ?? '',
+    isDone: true,
+    atMs: 0,
+    measured: '−12 dBFS',
+    note: 'a *star*',
+  };
+  const ticks = standingTicks([tick, { ...tick, atMs: -1, isDone: false }]);
+
+  it('keeps the last word on each step', () => {
+    expect(ticks.get(tick.stepId)).toEqual(tick);
+    expect(standingTicks([tick, { ...tick, atMs: 1, isDone: false }]).get(tick.stepId)?.isDone).toBe(false);
+  });
+
+  it('is Markdown with boxes; what would be markup is escaped', () => {
+    const text = sheetToMarkdown(HUT, sheet, ticks);
+    expect(text).toContain('- [x] **Antenna**: connected, or a dummy load.');
+    expect(text).toContain('Done 1970-01-01 00:00 UTC; −12 dBFS; a \\*star\\*');
+    expect(text.match(/- \[ \]/g)).toHaveLength(stepCount(sheet) - 1);
+  });
+
+  it('is JSON with the same steps', () => {
+    const json = JSON.parse(sheetToJson(HUT, sheet, ticks)) as {
+      sections: { steps: { doneAt?: string }[] }[];
+    };
+    expect(json.sections.flatMap(({ steps }) => steps)).toHaveLength(stepCount(sheet));
+    expect(json.sections[0]?.steps[0]?.doneAt).toBe('1970-01-01T00:00:00.000Z');
+  });
+
+  it('gives its values by device and setting, for the record', () => {
+    expect(sheetValues(sheet)['FM mobile, 6-pin data socket, 25 W, Frequency']).toBe('144.800 MHz');
+  });
+});

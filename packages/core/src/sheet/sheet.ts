@@ -1,0 +1,129 @@
+import { chainState, findingsOf, isSoundChain, itemsOf, type Chain, type Finding } from '../chain/chain.js';
+import type { Item } from '../kit/item.js';
+import { SWITCHES } from '../kit/switches.js';
+import { PURPOSES, type Purpose } from '../proof/ladder.js';
+import { cautionsOf, type Caution } from './cautions.js';
+import { routesOf, type Route } from './routes.js';
+import { chosenOption, type SchoolChoices, type SchoolId } from './schools.js';
+import { STEPS } from './steps.js';
+
+/** What the sheet needs to know besides the chain. channelMHz: of the region; call: with SSID. */
+export interface SheetFacts {
+  readonly call: string;
+  readonly channelMHz?: number;
+  readonly isMoving: boolean;
+  readonly linkAddress?: string;
+}
+
+export interface SheetContext extends SheetFacts {
+  readonly chain: Chain;
+  readonly isSound: boolean;
+  readonly option: (school: SchoolId) => string;
+}
+
+/** One line of the sheet. id: of the step and the item, so that a tick finds it again. */
+export interface SheetStep {
+  readonly id: string;
+  readonly setting: string;
+  readonly value: string;
+  readonly reason: string;
+  readonly check: string;
+  readonly school?: SchoolId;
+  readonly source: string;
+  /** What is measured is written down with the tick. */
+  readonly measures?: string;
+}
+
+export interface SheetSection {
+  readonly item: Item;
+  readonly title: string;
+  readonly steps: readonly SheetStep[];
+}
+
+export interface Sheet {
+  readonly purpose: Purpose;
+  readonly title: string;
+  readonly sections: readonly SheetSection[];
+  readonly routes: readonly Route[];
+  readonly cautions: readonly Caution[];
+}
+
+/** The order in which devices are set: radio first, then interface, host, app; cables are plugged with the interface. */
+const ORDER: readonly Item['kind'][] = ['radio', 'cable', 'interface', 'host', 'app'];
+
+/** The setup sheet of a chain: for each device its steps in order, the routes, and the cautions that apply. */
+export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoices): Sheet {
+  const context: SheetContext = {
+    ...facts,
+    chain,
+    isSound: isSoundChain(chain),
+    option: (school) => chosenOption(school, choices, chain).value,
+  };
+  const items = [...itemsOf(chain)].sort(
+    (a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind) || orderOfApps(a, b),
+  );
+  return {
+    purpose: chain.purpose,
+    title: PURPOSES[chain.purpose].name,
+    sections: items
+      .map((item) => ({ item, title: item.name, steps: stepsOf(item, context) }))
+      .filter(({ steps }) => steps.length > 0),
+    routes: routesOf(context),
+    cautions: cautionsOf(context),
+  };
+}
+
+/** Mistpeak last: it is set up on what the others give. */
+const orderOfApps = (a: Item, b: Item): number =>
+  Number(a.app?.isMistpeak ?? false) - Number(b.app?.isMistpeak ?? false);
+
+/** What the planner found to be set comes first: without it nothing else shows anything. */
+function stepsOf(item: Item, context: SheetContext): SheetStep[] {
+  const found = findingsOf(context.chain)
+    .filter(({ itemId, level, mend }) => itemId === item.id && level !== 'breaks' && mend !== undefined)
+    .map((finding) => stepOfFinding(finding, item));
+  const set = new Set(found.map(({ id }) => id));
+  const rest = STEPS.filter(({ kind }) => kind === item.kind).flatMap((step): SheetStep[] => {
+    const value = step.value(context, item);
+    const id = `${item.id}/${step.id}`;
+    if (value === undefined || set.has(id)) return [];
+    return [
+      {
+        id,
+        setting: step.setting,
+        value,
+        reason: step.reason,
+        check: step.check,
+        source: step.source ?? 'common practice, no source',
+        ...(step.school ? { school: step.school } : {}),
+        ...(step.measures ? { measures: step.measures } : {}),
+      },
+    ];
+  });
+  return [...found, ...rest];
+}
+
+function stepOfFinding({ rule, text, mend = '', set }: Finding, item: Item): SheetStep {
+  return {
+    id: `${item.id}/${set?.switch ?? rule}`,
+    setting: set ? SWITCHES[set.switch].name : 'Before all else',
+    value: set?.to ? `${set.to}. ${mend}` : mend,
+    reason: `Now ${text}.`,
+    check: 'Look at it again after switching the device off and on.',
+    source: 'common practice, no source',
+  };
+}
+
+export const stepCount = ({ sections }: Sheet): number =>
+  sections.reduce((sum, { steps }) => sum + steps.length, 0);
+
+/** A sheet is of use only for a chain that can work. */
+export const canBeSetUp = (chain: Chain): boolean => chainState(chain) !== 'breaks';
+
+/** The values of the sheet by setting, as they go into a trial. */
+export const sheetValues = ({ sections }: Sheet): Readonly<Record<string, string>> =>
+  Object.fromEntries(
+    sections.flatMap(({ title, steps }) =>
+      steps.map(({ setting, value }) => [`${title}, ${setting}`, value]),
+    ),
+  );
