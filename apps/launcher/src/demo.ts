@@ -16,14 +16,10 @@ const OPERATOR = {
   longitude: '11.4050 W',
 };
 
-/** The chain that the demo opens with. */
-const CHAIN = {
-  purpose: 'beacon',
-  radio: 'FM mobile, 25 W',
-  cable: '6-pin data cable',
-  host: 'Base hut computer',
-  isMoving: false,
-};
+/** The chain that the demo opens with, by the ids of its parts in the kit, radio first. */
+const HUT_PARTS = ['hut-radio', 'hut-cable', 'hut-modem', 'hut-computer', 'mistpeak'];
+const HUT_CHAIN = { purpose: 'beacon', antenna: 'Vertical on a mast', isMoving: false, schools: {} };
+const HUT_TRIAL = { result: 'works', trick: '', settings: {}, note: 'the evening before the count' };
 
 const OWN_STATIONS = [
   { ssid: 0, role: 'home', device: 'base hut, FM mobile', symbolTable: '/', symbolCode: '-' },
@@ -34,6 +30,10 @@ const OWN_STATIONS = [
 
 export function historyFile(data: string): string {
   return join(data, 'history.pcap');
+}
+
+export function kitFile(data: string): string {
+  return join(data, 'kit.json');
 }
 
 export function readMemory(data: string): DemoMemory {
@@ -63,7 +63,7 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
   let linkId = known?.id;
   if (!known && memory.linkId === undefined) {
     linkId = ((await call('POST', '/links', settings)) as { id: string }).id;
-    await call('PUT', `/links/${linkId}/chain`, CHAIN);
+    await setUpChain(call, readFileSync(kitFile(data), 'utf8'), linkId);
     for (const station of OWN_STATIONS) await call('POST', '/own-stations', station);
     await takeHistory(`${address}/api/v1/links/${linkId}/captures`, historyFile(data));
     await call('POST', `/links/${linkId}/open`);
@@ -75,6 +75,15 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
     ...((linkId ?? memory.linkId) ? { linkId: (linkId ?? memory.linkId) as string } : {}),
   };
   writeFileSync(join(data, 'demo.json'), JSON.stringify(remembered));
+}
+
+/** The kit, and of it the chain on the Bench. */
+async function setUpChain(call: ReturnType<typeof caller>, file: string, linkId: string): Promise<void> {
+  const kit = (await call('PUT', '/kit', { file })) as { id: string }[];
+  const parts = HUT_PARTS.map((id) => kit.find((item) => item.id === id));
+  const { id } = (await call('POST', '/chains', { ...HUT_CHAIN, parts, linkId })) as { id: string };
+  await call('PUT', `/chains/${id}/bench`);
+  await call('POST', `/chains/${id}/trials`, HUT_TRIAL);
 }
 
 /** What the base hut heard before the demo began, before anything live is heard. */

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { startChild, type Child } from './child.js';
 import { Cluster } from './cluster.js';
 import { install, POSTGRES } from './debian.js';
-import { historyFile, readMemory, setUpDemo } from './demo.js';
+import { historyFile, kitFile, readMemory, setUpDemo } from './demo.js';
 import { freePort, isFree } from './free-port.js';
 import { HOME } from './home.js';
 
@@ -90,7 +90,7 @@ async function pagePort(asked: number | undefined): Promise<number> {
 async function startTnc(data: string, { fault, at }: DemoOptions): Promise<Child> {
   const memory = readMemory(data);
   const options = ['--port', String(await freePort(memory.tncPort)), '--map', mapFolder(data)];
-  if (memory.linkId === undefined) options.push('--history', historyFile(data));
+  if (memory.linkId === undefined) options.push('--history', historyFile(data), '--kit', kitFile(data));
   if (fault) options.push('--fault', fault);
   if (at) options.push('--at', at);
   return startChild(join(HOME, 'packages/standins/dist/main.js'), options, {});

@@ -6,9 +6,10 @@ import { LoginEntity, RolePasswordEntity } from './access/login.entity.js';
 import { BeaconEntity } from './beacon/beacon.entity.js';
 import { Beacon1700000006000 } from './beacon/beacon.migration.js';
 import { BeaconModule } from './beacon/beacon.module.js';
-import { ChainEntity } from './chain/chain.entity.js';
+import { ChainEntity, SheetTickEntity, TrialEntity } from './chain/chain.entity.js';
 import { Chain1700000007000 } from './chain/chain.migration.js';
 import { ChainModule } from './chain/chain.module.js';
+import { SavedChains1700000012000 } from './chain/saved-chains.migration.js';
 import type { Configuration } from './configuration.js';
 import { ConfigurationModule } from './configuration.module.js';
 import { DatabaseModule } from './database/database.module.js';
@@ -16,6 +17,9 @@ import { HealthModule } from './health/health.module.js';
 import { FramesBySource1700000008000 } from './hearing/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './hearing/hearing.migration.js';
 import { HearingModule } from './hearing/hearing.module.js';
+import { KitItemEntity } from './kit/kit.entity.js';
+import { Kit1700000011000 } from './kit/kit.migration.js';
+import { KitModule } from './kit/kit.module.js';
 import { LinkEntity } from './links/link.entity.js';
 import { Links1700000002000 } from './links/links.migration.js';
 import { LinksModule } from './links/links.module.js';
@@ -41,7 +45,10 @@ const ENTITIES = [
   TransmissionEntity,
   EvidenceEntity,
   BeaconEntity,
+  KitItemEntity,
   ChainEntity,
+  SheetTickEntity,
+  TrialEntity,
   RolePasswordEntity,
   LoginEntity,
 ];
@@ -57,6 +64,8 @@ const MIGRATIONS = [
   FramesBySource1700000008000,
   Positions1700000009000,
   Access1700000010000,
+  Kit1700000011000,
+  SavedChains1700000012000,
 ];
 
 @Module({})
@@ -92,6 +101,7 @@ export class AppModule {
         OperatorModule,
         ProofModule,
         LinksModule,
+        KitModule,
         ChainModule,
         TransmittingModule,
         StationsModule,

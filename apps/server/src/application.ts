@@ -31,6 +31,8 @@ export async function createApplication(configuration: Configuration): Promise<I
     }),
   );
   app.useBodyParser('raw', { type: CAPTURE_TYPE, limit: '256mb' });
+  // A kit of hundreds of items is longer than the usual limit.
+  app.useBodyParser('json', { limit: '4mb' });
   app.setGlobalPrefix('api/v1');
   app.useWebSocketAdapter(new WsAdapter(app));
   app.useGlobalPipes(

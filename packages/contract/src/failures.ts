@@ -61,6 +61,16 @@ export const FAILURES = {
     means: 'Only the classic capture form (pcap) of link type 202, AX.25 behind a KISS octet, is read.',
     try: 'Save the capture in that form; ./mistpeak tool pcap writes it.',
   },
+  'not-a-kit': {
+    happened: 'This is not a kit that can be read.',
+    means: 'Something in the file is not as docs/kit.md describes it; nothing of it was taken.',
+    try: 'Correct what is named below, or save a kit from here and compare.',
+  },
+  'mistpeak-stays': {
+    happened: 'Mistpeak stays in the kit.',
+    means: 'It is the program that you are looking at; a chain need not end in it.',
+    try: 'Remove other things, or plan a chain that ends in another app.',
+  },
   other: {
     happened: 'The link failed.',
     means: 'The system gave a reason that is not in our list; it is shown beside.',

@@ -1,11 +1,13 @@
 import type { BeaconSettings, TransmissionView } from './beacon.js';
-import type { ChainView } from './chain.js';
+import type { Item } from '@mistpeak/core/kit/item';
+import type { ChainView, TickView } from './chain.js';
 import type { FrameRecord } from './frame.js';
 import type { HealthView } from './health.js';
 import type { LinkView, LockView, TallyView } from './link.js';
 import type { OperatorView } from './operator.js';
 import type { OwnStationView } from './own-station.js';
 import type { EvidenceView } from './proof.js';
+import type { TrialView } from './record.js';
 import type { StationView } from './station.js';
 
 /** What a page shows, whole: sent first, and again when a page was away too long to catch up. */
@@ -13,7 +15,11 @@ export interface Snapshot {
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
   readonly ownStations: readonly OwnStationView[];
+  readonly kit: readonly Item[];
   readonly chains: readonly ChainView[];
+  /** The last word on each step of each sheet. */
+  readonly ticks: readonly TickView[];
+  readonly trials: readonly TrialView[];
   readonly evidence: readonly EvidenceView[];
   readonly locks: readonly LockView[];
   readonly tallies: readonly TallyView[];
@@ -33,7 +39,10 @@ interface LiveData {
   link: LinkView;
   'link-removed': { readonly id: string };
   'own-stations': readonly OwnStationView[];
-  chain: ChainView;
+  kit: readonly Item[];
+  chains: readonly ChainView[];
+  tick: TickView;
+  trials: readonly TrialView[];
   evidence: EvidenceView;
   lock: LockView;
   tally: TallyView;

@@ -1,5 +1,5 @@
 import { IsIn } from 'class-validator';
-import type { Evidence } from '@mistpeak/core/proof/evidence';
+import { RUNGS, type Evidence, type Rung } from '@mistpeak/core/proof/evidence';
 
 export type EvidenceView = Evidence;
 
@@ -7,4 +7,10 @@ export type EvidenceView = Evidence;
 export class TickRung {
   @IsIn(['keyed'], { message: 'only “keyed” can be ticked' })
   rung!: 'keyed';
+}
+
+/** What the operator saw of a chain that ends in another app, or in none. */
+export class TickChainRung {
+  @IsIn(RUNGS, { message: 'choose a rung of the climb' })
+  rung!: Rung;
 }

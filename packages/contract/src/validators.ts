@@ -3,6 +3,8 @@ import { parseComment } from '@mistpeak/core/beacon/beacon';
 import { parseCallSign, parseLicenceCall, isPlaceholderCall } from '@mistpeak/core/callsign/callsign';
 import { parsePath } from '@mistpeak/core/digipeating/alias';
 import { parseCoordinate } from '@mistpeak/core/geo/coordinates';
+import { parseItem } from '@mistpeak/core/kit/kit-file';
+import { isSchoolId } from '@mistpeak/core/sheet/schools';
 import { ValidateBy, type ValidationOptions } from 'class-validator';
 import { parseHost } from './host.js';
 
@@ -54,3 +56,48 @@ export const IsBeaconComment = (): PropertyDecorator =>
   );
 
 export const IsHostName = (): PropertyDecorator => readable('isHostName', parseHost);
+
+/** An item of the kit, as core reads it; the refusal names the field. */
+export const IsItem = (options?: ValidationOptions): PropertyDecorator =>
+  ValidateBy(
+    {
+      name: 'isItem',
+      validator: {
+        validate: (value) => !isMalformed(parseItem(value)),
+        defaultMessage: (context) => {
+          const values: unknown[] = Array.isArray(context?.value)
+            ? (context.value as unknown[])
+            : [context?.value];
+          return values.map(parseItem).find(isMalformed)?.malformed ?? 'isItem';
+        },
+      },
+    },
+    options,
+  );
+
+const isNamedTexts = (value: unknown, most: number, longest: number): value is Record<string, string> =>
+  typeof value === 'object' &&
+  value !== null &&
+  Object.keys(value).length <= most &&
+  Object.entries(value).every(
+    ([name, text]) => name.length <= longest && typeof text === 'string' && text.length <= longest,
+  );
+
+/** Which school the operator follows where practitioners differ. */
+export const AreSchools = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'areSchools',
+    validator: {
+      validate: (value) => isNamedTexts(value, 20, 40) && Object.keys(value).every(isSchoolId),
+      defaultMessage: () => 'choose among the schools that are offered',
+    },
+  });
+
+export const IsShortTexts = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'isShortTexts',
+    validator: {
+      validate: (value) => isNamedTexts(value, 200, 300),
+      defaultMessage: () => 'at most 200 values of at most 300 characters',
+    },
+  });

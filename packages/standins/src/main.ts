@@ -2,6 +2,8 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { encodeElevationTile, tileName } from '@mistpeak/core/geo/elevation-tile';
+import { formatKit } from '@mistpeak/core/kit/kit-file';
+import { EQUIPMENT } from './stations/equipment.js';
 import { islandMap } from './terrain/map.js';
 import { FAULTS } from './tnc/faults.js';
 import { KissTnc } from './tnc/kiss-tnc.js';
@@ -25,6 +27,8 @@ const { values } = parseArgs({
     map: { type: 'string' },
     /** File for what was heard in the hours before. */
     history: { type: 'string' },
+    /** File for what the island radio group owns. */
+    kit: { type: 'string' },
     hours: { type: 'string', default: '4' },
   },
 });
@@ -32,6 +36,7 @@ const seed = Number(values.seed);
 const clock = values.at ? clockFrom(Date.parse(values.at)) : systemClock;
 const land = makeLand();
 if (values.map) writeMap(values.map, land);
+if (values.kit) writeFileSync(values.kit, formatKit(EQUIPMENT));
 if (values.history) writeFileSync(values.history, history(land, seed, clock.nowMs(), Number(values.hours)));
 
 const world = makeWorld(clock, seed, land);

@@ -1,13 +1,77 @@
-import { Body, Controller, Param, ParseUUIDPipe, Put } from '@nestjs/common';
-import { ChainSettings, type ChainView } from '@mistpeak/contract/chain';
+import { Body, Controller, Delete, HttpCode, Inject, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { ChainSettings, TickSettings, type ChainView, type TickView } from '@mistpeak/contract/chain';
+import { TickChainRung } from '@mistpeak/contract/proof';
+import { TrialSettings, type TrialView } from '@mistpeak/contract/record';
+import type { Clock } from '@mistpeak/link/clock';
+import { CLOCK } from '../adapters/system-clock.js';
+import { ProofService } from '../proof/proof.service.js';
 import { ChainService } from './chain.service.js';
+import { RecordService } from './record.service.js';
+import { SheetService } from './sheet.service.js';
 
-@Controller('links/:id/chain')
+@Controller('chains')
 export class ChainController {
-  constructor(private readonly chain: ChainService) {}
+  constructor(
+    private readonly chains: ChainService,
+    private readonly sheet: SheetService,
+    private readonly record: RecordService,
+    private readonly proof: ProofService,
+    @Inject(CLOCK) private readonly clock: Clock,
+  ) {}
 
-  @Put()
+  @Post()
+  add(@Body() settings: ChainSettings): Promise<ChainView> {
+    return this.chains.save(settings);
+  }
+
+  @Put(':id')
   save(@Param('id', ParseUUIDPipe) id: string, @Body() settings: ChainSettings): Promise<ChainView> {
-    return this.chain.save(id, settings);
+    return this.chains.save(settings, id);
+  }
+
+  @Put(':id/bench')
+  putOnBench(@Param('id', ParseUUIDPipe) id: string): Promise<ChainView> {
+    return this.chains.putOnBench(id);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.chains.remove(id);
+  }
+
+  @Post(':id/ticks')
+  tick(@Param('id', ParseUUIDPipe) id: string, @Body() settings: TickSettings): Promise<TickView> {
+    return this.sheet.tick(id, settings);
+  }
+
+  @Post(':id/trials')
+  addTrial(@Param('id', ParseUUIDPipe) id: string, @Body() settings: TrialSettings): Promise<TrialView> {
+    return this.record.add(id, settings);
+  }
+
+  /** What the operator saw at the end that Mistpeak cannot see. */
+  @Post(':id/evidence')
+  @HttpCode(204)
+  async tickRung(@Param('id', ParseUUIDPipe) id: string, @Body() { rung }: TickChainRung): Promise<void> {
+    this.chains.view(id); // refuses a chain that is not there
+    await this.proof.record({
+      chainId: id,
+      rung,
+      atMs: this.clock.nowMs(),
+      kind: 'tick',
+      words: 'the operator saw it',
+    });
+  }
+}
+
+@Controller('trials')
+export class TrialsController {
+  constructor(private readonly record: RecordService) {}
+
+  @Delete(':id')
+  @HttpCode(204)
+  remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.record.remove(id);
   }
 }

@@ -1,23 +1,93 @@
-import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { TriedItem } from '@mistpeak/core/chain/record';
+import type { Item } from '@mistpeak/core/kit/item';
 
-/** The chain of one link: what stands on either side of it, and what it is for. */
-@Entity('chain')
+/** A chain that the operator saved: its parts as they were then, and what it is for. */
+@Entity('saved_chain')
 export class ChainEntity {
-  @PrimaryColumn('uuid', { name: 'link_id' })
-  linkId!: string;
+  @PrimaryGeneratedColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'link_id', nullable: true })
+  linkId!: string | null;
 
   @Column('text')
   purpose!: string;
 
-  @Column('text')
-  radio!: string;
+  @Column('jsonb')
+  parts!: Item[];
 
   @Column('text')
-  cable!: string;
-
-  @Column('text')
-  host!: string;
+  antenna!: string;
 
   @Column('boolean', { name: 'is_moving' })
   isMoving!: boolean;
+
+  @Column('jsonb')
+  schools!: Record<string, string>;
+
+  @Column('boolean', { name: 'on_bench' })
+  onBench!: boolean;
+
+  @Column('timestamptz', { name: 'saved_at' })
+  savedAt!: Date;
+}
+
+/** Append-only: a step of a sheet was done, or taken back. */
+@Entity('sheet_tick')
+export class SheetTickEntity {
+  @PrimaryGeneratedColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'chain_id' })
+  chainId!: string;
+
+  @Column('text', { name: 'step_id' })
+  stepId!: string;
+
+  @Column('boolean', { name: 'is_done' })
+  isDone!: boolean;
+
+  @Column('timestamptz')
+  at!: Date;
+
+  @Column('text')
+  measured!: string;
+
+  @Column('text')
+  note!: string;
+}
+
+/** The combination record: what was tried with what, and what came of it. */
+@Entity('trial')
+export class TrialEntity {
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('timestamptz')
+  at!: Date;
+
+  @Column('text')
+  purpose!: string;
+
+  @Column('jsonb')
+  items!: TriedItem[];
+
+  @Column('text')
+  antenna!: string;
+
+  @Column('text')
+  result!: string;
+
+  @Column('text')
+  trick!: string;
+
+  @Column('double precision', { name: 'level_dbfs', nullable: true })
+  levelDbfs!: number | null;
+
+  @Column('jsonb')
+  settings!: Record<string, string>;
+
+  @Column('text')
+  note!: string;
 }

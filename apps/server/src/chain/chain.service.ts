@@ -1,33 +1,82 @@
-import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
+import type { Purpose } from '@mistpeak/core/proof/ladder';
+import type { Clock } from '@mistpeak/link/clock';
+import { CLOCK } from '../adapters/system-clock.js';
+import { KitService } from '../kit/kit.service.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
+import { ProblemException } from '../problems/problem.js';
 import { ChainEntity } from './chain.entity.js';
 
+/** The chains that the operator saved. One of them is on the Bench. */
 @Injectable()
 export class ChainService implements OnModuleInit {
-  private views = new Map<string, ChainView>();
+  private current: readonly ChainView[] = [];
 
   constructor(
     @InjectRepository(ChainEntity) private readonly rows: Repository<ChainEntity>,
     private readonly links: LinksService,
+    private readonly kit: KitService,
     private readonly live: LiveService,
+    @Inject(CLOCK) private readonly clock: Clock,
   ) {}
 
   async onModuleInit(): Promise<void> {
-    this.views = new Map((await this.rows.find()).map((row) => [row.linkId, row as ChainView]));
-    this.live.contribute('chains', () => [...this.views.values()]);
+    this.live.contribute('chains', () => this.current);
+    await this.read();
   }
 
-  async save(linkId: string, settings: ChainSettings): Promise<ChainView> {
-    this.links.view(linkId); // refuses a link that is not there
-    const { purpose, radio, cable, host, isMoving } = settings;
-    const view: ChainView = { linkId, purpose, radio, cable, host, isMoving };
-    await this.rows.save(view);
-    this.views.set(linkId, view);
-    this.live.publish({ kind: 'chain', data: view });
-    return view;
+  view(id: string): ChainView {
+    const known = this.current.find((one) => one.id === id);
+    if (!known) throw new ProblemException('not-found');
+    return known;
   }
+
+  /** Parts of the kit are taken as they are in the kit, so that nobody saves what is not so. */
+  async save(settings: ChainSettings, id?: string): Promise<ChainView> {
+    const { purpose, antenna, isMoving, schools, linkId = null } = settings;
+    if (linkId !== null) this.links.view(linkId); // refuses a link that is not there
+    const onBench = id === undefined ? false : this.view(id).onBench;
+    const parts = settings.parts.map((part) => this.kit.asNow(part));
+    const savedAt = new Date(this.clock.nowMs());
+    const row = await this.rows.save(
+      this.rows.create({
+        ...(id === undefined ? {} : { id }),
+        ...{ purpose, parts, antenna, isMoving, schools, linkId, onBench, savedAt },
+      } as Partial<ChainEntity>),
+    );
+    await this.publish();
+    return this.view(row.id);
+  }
+
+  async putOnBench(id: string): Promise<ChainView> {
+    this.view(id);
+    await this.rows.manager.transaction(async (manager) => {
+      await manager.update(ChainEntity, { onBench: true }, { onBench: false });
+      await manager.update(ChainEntity, { id }, { onBench: true });
+    });
+    await this.publish();
+    return this.view(id);
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.rows.delete(id);
+    await this.publish();
+  }
+
+  private async publish(): Promise<void> {
+    await this.read();
+    this.live.publish({ kind: 'chains', data: this.current });
+  }
+
+  private async read(): Promise<void> {
+    this.current = (await this.rows.find({ order: { savedAt: 'DESC' } })).map(viewOf);
+  }
+}
+
+function viewOf({ savedAt, purpose, ...row }: ChainEntity): ChainView {
+  return { ...row, purpose: purpose as Purpose, savedAtMs: savedAt.getTime() };
 }

@@ -5,6 +5,7 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'field-refused': 400,
   'not-found': 404,
   'not-a-capture': 400,
+  'not-a-kit': 400,
   'database-away': 503,
   'foreign-page': 403,
   'login-needed': 401,

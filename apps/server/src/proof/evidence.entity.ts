@@ -9,8 +9,8 @@ export class EvidenceEntity {
   @Column('uuid', { name: 'chain_id', nullable: true })
   chainId!: string | null;
 
-  @Column('uuid', { name: 'link_id' })
-  linkId!: string;
+  @Column('uuid', { name: 'link_id', nullable: true })
+  linkId!: string | null;
 
   @Column('text')
   rung!: string;

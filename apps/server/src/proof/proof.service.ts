@@ -32,8 +32,8 @@ export class ProofService implements OnModuleInit {
 
   async onModuleInit(): Promise<void> {
     const rows: EvidenceEntity[] = await this.rows.query(
-      `SELECT id, link_id AS "linkId", rung, at, kind, raw, words
-       FROM (SELECT *, row_number() OVER (PARTITION BY link_id, rung ORDER BY at DESC) AS place FROM evidence) AS placed
+      `SELECT id, link_id AS "linkId", chain_id AS "chainId", rung, at, kind, raw, words
+       FROM (SELECT *, row_number() OVER (PARTITION BY coalesce(link_id, chain_id), rung ORDER BY at DESC) AS place FROM evidence) AS placed
        WHERE place <= $1 ORDER BY at`,
       [KEPT_PER_RUNG],
     );
@@ -41,35 +41,38 @@ export class ProofService implements OnModuleInit {
     this.live.contribute('evidence', () => this.recent);
   }
 
-  async record({ linkId, rung, atMs, kind, words, raw }: NewEvidence): Promise<void> {
-    if (OFTEN.includes(rung) && atMs - this.lastAtMs(linkId, rung) < OFTEN_EVERY_MS) return;
+  async record({ linkId, chainId, rung, atMs, kind, words, raw }: NewEvidence): Promise<void> {
+    const place = { ...(linkId ? { linkId } : {}), ...(chainId ? { chainId } : {}) };
+    const same = this.recent.filter((one) => isOf(one, place) && one.rung === rung);
+    if (kind !== 'tick' && OFTEN.includes(rung) && atMs - (same.at(-1)?.atMs ?? -Infinity) < OFTEN_EVERY_MS)
+      return;
     const id = randomUUID();
     const view: EvidenceView = {
       id,
-      linkId,
+      ...place,
       rung,
       atMs,
       kind,
       words,
       ...(raw ? { rawHex: toHex(raw) } : {}),
     };
-    const same = this.recent.filter((one) => one.linkId === linkId && one.rung === rung);
     const dropped = same.length >= KEPT_PER_RUNG ? same[0] : undefined;
     this.recent = [...this.recent.filter((one) => one !== dropped), view];
     this.live.publish({ kind: 'evidence', data: view });
-    const row = { id, linkId, rung, at: new Date(atMs), kind, words, raw: raw ? Buffer.from(raw) : null };
+    const row = { id, ...place, rung, at: new Date(atMs), kind, words, raw: raw ? Buffer.from(raw) : null };
     await this.deferred.write(() => this.rows.insert(row));
-  }
-
-  private lastAtMs(linkId: string, rung: Rung): number {
-    return this.recent.findLast((one) => one.linkId === linkId && one.rung === rung)?.atMs ?? -Infinity;
   }
 }
 
-function viewOf({ id, linkId, rung, at, kind, words, raw }: EvidenceEntity): EvidenceView {
+/** Of the same link, or of the same chain where there is none. */
+const isOf = (one: EvidenceView, { linkId, chainId }: Pick<EvidenceView, 'linkId' | 'chainId'>): boolean =>
+  one.linkId === linkId && one.chainId === chainId;
+
+function viewOf({ id, linkId, chainId, rung, at, kind, words, raw }: EvidenceEntity): EvidenceView {
   return {
     id,
-    linkId,
+    ...(linkId ? { linkId } : {}),
+    ...(chainId ? { chainId } : {}),
     rung: rung as Rung,
     atMs: at.getTime(),
     kind: kind as EvidenceView['kind'],

@@ -1,28 +1,67 @@
 import { useMemo } from 'react';
+import { isSoundChain } from '@mistpeak/core/chain/chain';
+import { followChain } from '@mistpeak/core/chain/follow';
+import type { Chain } from '@mistpeak/core/chain/chain';
+import type { Evidence } from '@mistpeak/core/proof/evidence';
 import { climb, type Camp } from '@mistpeak/core/proof/ladder';
-import { UNNAMED_CHAIN, type ChainView } from '@mistpeak/contract/chain';
+import { unnamedChain, type ChainView } from '@mistpeak/contract/chain';
 import type { LinkView } from '@mistpeak/contract/link';
 import { isOpen, useMainLink } from './main-link';
 import { useNow } from './now';
 import { useLive } from './store';
 
+/** The chain on the Bench and what of it is proved. */
 export interface Climb {
-  readonly link: LinkView;
+  /** The link that it goes by; none where the chain ends in another app, or none was made yet. */
+  readonly link?: LinkView;
   readonly chain: ChainView;
+  /** Its parts as they are in the kit now, joined by the rules; undefined where they do not go together. */
+  readonly joined?: Chain;
   readonly camps: readonly Camp[];
+  readonly endsElsewhere: boolean;
 }
 
-/** The climb of the main link's chain, as the evidence stands now. */
+/** The climb of the chain on the Bench, as the evidence stands now. */
 export function useClimb(): Climb | undefined {
-  const link = useMainLink();
+  const main = useMainLink();
+  const onBench = useLive((state) => state.chains.find((chain) => chain.onBench));
+  const link = useLive((state) => state.links.find(({ id }) => id === onBench?.linkId)) ?? main;
   const evidence = useLive((state) => state.evidence);
-  const chains = useLive((state) => state.chains);
+  const kit = useLive((state) => state.kit);
   const nowMs = useNow(1000);
   return useMemo(() => {
-    if (!link) return undefined;
-    const chain = chains.get(link.id) ?? { linkId: link.id, ...UNNAMED_CHAIN };
-    const mine = evidence.filter(({ linkId }) => linkId === link.id);
-    const situation = { isOpen: isOpen(link), isMoving: chain.isMoving };
-    return { link, chain, camps: climb(chain.purpose, mine, situation, nowMs) };
-  }, [link, chains, evidence, nowMs]);
+    const chain = onBench ?? (link && unnamedChain(link.id, link.settings.name));
+    if (!chain) return undefined;
+    const endsElsewhere = !chain.parts.at(-1)?.app?.isMistpeak;
+    const joined = joinedChain(chain, kit);
+    const mine = evidence.filter(isOf(chain, endsElsewhere ? undefined : link));
+    const situation = {
+      isOpen: link !== undefined && isOpen(link),
+      isMoving: chain.isMoving,
+      endsElsewhere,
+      isSound: joined !== undefined && isSoundChain(joined),
+    };
+    return {
+      chain,
+      endsElsewhere,
+      camps: climb(chain.purpose, mine, situation, nowMs),
+      ...(link && !endsElsewhere ? { link } : {}),
+      ...(joined ? { joined } : {}),
+    };
+  }, [link, onBench, kit, evidence, nowMs]);
 }
+
+const isOf =
+  (chain: ChainView, link: LinkView | undefined) =>
+  ({ linkId, chainId }: Evidence): boolean =>
+    link ? linkId === link.id : chainId === chain.id;
+
+/** A saved chain with its parts as they are in the kit now. */
+export function joinedChain({ parts, purpose }: ChainView, kit: LiveKit): Chain | undefined {
+  return followChain(
+    parts.map((part) => kit.find(({ id }) => id === part.id) ?? part),
+    purpose,
+  );
+}
+
+type LiveKit = ReturnType<typeof useLive.getState>['kit'];

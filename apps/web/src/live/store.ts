@@ -2,7 +2,8 @@ import { create } from 'zustand';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { hear, stationName } from '@mistpeak/core/stations/station';
 import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
-import type { ChainView } from '@mistpeak/contract/chain';
+import type { Item } from '@mistpeak/core/kit/item';
+import type { ChainView, TickView } from '@mistpeak/contract/chain';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { HealthView } from '@mistpeak/contract/health';
 import type { LinkView, LockView, TallyView } from '@mistpeak/contract/link';
@@ -10,6 +11,7 @@ import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { OwnStationView } from '@mistpeak/contract/own-station';
 import type { EvidenceView } from '@mistpeak/contract/proof';
+import type { TrialView } from '@mistpeak/contract/record';
 import type { StationView } from '@mistpeak/contract/station';
 import { readRecord } from './views';
 
@@ -22,7 +24,13 @@ export interface LiveState {
   readonly operator: OperatorView | null;
   readonly links: readonly LinkView[];
   readonly ownStations: readonly OwnStationView[];
-  readonly chains: ReadonlyMap<string, ChainView>;
+  readonly kit: readonly Item[];
+  /** Newest first. */
+  readonly chains: readonly ChainView[];
+  /** The last word on each step of each sheet, by chain and step. */
+  readonly ticks: ReadonlyMap<string, TickView>;
+  /** Newest first. */
+  readonly trials: readonly TrialView[];
   /** The last few of each rung and link, oldest first. */
   readonly evidence: readonly EvidenceView[];
   readonly locks: ReadonlyMap<string, LockView>;
@@ -43,7 +51,10 @@ const EMPTY: LiveState = {
   operator: null,
   links: [],
   ownStations: [],
-  chains: new Map(),
+  kit: [],
+  chains: [],
+  ticks: new Map(),
+  trials: [],
   evidence: [],
   locks: new Map(),
   tallies: new Map(),
@@ -84,8 +95,14 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
       return { ...state, links: state.links.filter(({ id }) => id !== event.data.id) };
     case 'own-stations':
       return { ...state, ownStations: event.data };
-    case 'chain':
-      return { ...state, chains: withEntry(state.chains, event.data.linkId, event.data) };
+    case 'kit':
+      return { ...state, kit: event.data };
+    case 'chains':
+      return { ...state, chains: event.data };
+    case 'tick':
+      return { ...state, ticks: withEntry(state.ticks, tickKey(event.data), event.data) };
+    case 'trials':
+      return { ...state, trials: event.data };
     case 'evidence':
       return { ...state, evidence: [...state.evidence, event.data].slice(-MOST_EVIDENCE) };
     case 'lock':
@@ -104,9 +121,10 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
 }
 
 function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
-  const { operator, links, ownStations, frames, evidence, transmissions, beacon, health, nowMs } = snapshot;
-  return {
-    connection: 'open',
+  const {
+    kit,
+    chains,
+    trials,
     operator,
     links,
     ownStations,
@@ -115,13 +133,31 @@ function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
     transmissions,
     beacon,
     health,
-    chains: new Map(snapshot.chains.map((chain) => [chain.linkId, chain])),
+    nowMs,
+  } = snapshot;
+  return {
+    connection: 'open',
+    kit,
+    chains,
+    trials,
+    operator,
+    links,
+    ownStations,
+    frames,
+    evidence,
+    transmissions,
+    beacon,
+    health,
+    ticks: new Map(snapshot.ticks.map((tick) => [tickKey(tick), tick])),
     locks: new Map(snapshot.locks.map((lock) => [lock.linkId, lock])),
     tallies: new Map(snapshot.tallies.map((tally) => [tally.linkId, tally])),
     stations: new Map(snapshot.stations.map((station) => [station.name, station])),
     clockOffsetMs: nowMs - Date.now(),
   };
 }
+
+export const tickKey = ({ chainId, stepId }: Pick<TickView, 'chainId' | 'stepId'>): string =>
+  `${chainId} ${stepId}`;
 
 function withEntry<Value>(
   map: ReadonlyMap<string, Value>,

@@ -1,9 +1,12 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { DEMANDS } from '@mistpeak/core/chain/purpose';
 import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import type { ChainView } from '@mistpeak/contract/chain';
+import { problemOf } from '../../api';
 import { useClimb, type Climb } from '../../live/climb';
+import { saveChain, settingsOf } from '../../live/saved-chain';
 import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { describeClimb } from '../../pieces/camp-words';
@@ -25,12 +28,21 @@ function NoLink() {
     <div className="px-7 py-6 max-md:px-4">
       <h1>Bench</h1>
       <p className="max-w-[44rem] pt-2 text-ink2">
-        There is no chain yet. The first step is a link to a TNC: a modem program on the network, or a serial
-        port of this machine.
+        There is no chain yet. Say what you own, and Mistpeak tells what can be built of it; or, if a TNC is
+        there already, begin with a link to it: a modem program on the network, or a serial port of this
+        machine.
       </p>
-      <Link to="/tnc" className="mt-4 inline-block rounded-[7px] bg-ink px-3 py-1.5 font-[620] text-paper">
-        Add a link
-      </Link>
+      <p className="flex flex-wrap gap-2 pt-4">
+        <Link to="/kit" className="inline-block rounded-[7px] bg-ink px-3 py-1.5 font-[620] text-paper">
+          Say what I own
+        </Link>
+        <Link
+          to="/tnc"
+          className="inline-block rounded-[7px] border-[1.5px] border-edge bg-raise px-3 py-1.5 font-[620]"
+        >
+          Add a link
+        </Link>
+      </p>
     </div>
   );
 }
@@ -42,7 +54,7 @@ function Bench({ climb }: { climb: Climb }) {
     <div className="flex flex-col gap-4.5 px-7 py-5 max-md:px-4">
       <header className="flex flex-wrap items-baseline gap-x-3.5 gap-y-1">
         <h1>
-          {chain.host}, {PURPOSES[chain.purpose].name}
+          {placeOf(chain)}, {PURPOSES[chain.purpose].name}
         </h1>
         <p className="text-ink2">{describeClimb(camps)}</p>
         <OperatorOnly>
@@ -66,13 +78,25 @@ function Bench({ climb }: { climb: Climb }) {
   );
 }
 
+/** The computer that it is worked from; the radio, where it does it alone. */
+function placeOf({ parts }: ChainView): string {
+  return (parts.findLast(({ kind }) => kind === 'host') ?? parts[0])?.name ?? '';
+}
+
+/** What the app at the end does. */
+function purposesOf({ parts, purpose }: ChainView): readonly Purpose[] {
+  const does = parts.at(-1)?.app?.does ?? [];
+  return (Object.keys(PURPOSES) as Purpose[]).filter(
+    (one) => one === purpose || does.includes(DEMANDS[one].task),
+  );
+}
+
 /** Another purpose, another climb, on the same evidence. */
 function PurposeChoice({ climb: { chain } }: { climb: Climb }) {
   const [problem, setProblem] = useState<Problem>();
   const choose = (purpose: Purpose): void => {
     setProblem(undefined);
-    const { linkId, ...settings } = chain;
-    command('PUT', `/links/${linkId}/chain`, { ...settings, purpose }).catch((error: unknown) =>
+    saveChain(chain.id, { ...settingsOf(chain), purpose }).catch((error: unknown) =>
       setProblem(problemOf(error)),
     );
   };
@@ -85,9 +109,9 @@ function PurposeChoice({ climb: { chain } }: { climb: Climb }) {
           onChange={({ target }) => choose(target.value as Purpose)}
           className="ml-1 rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 text-ink max-md:min-h-11"
         >
-          {Object.entries(PURPOSES).map(([id, { name }]) => (
+          {purposesOf(chain).map((id) => (
             <option key={id} value={id}>
-              {name}
+              {PURPOSES[id].name}
             </option>
           ))}
         </select>

@@ -2,7 +2,7 @@ import { isMalformed } from '@mistpeak/core/bits/malformed';
 import type { ChainFacts } from '@mistpeak/core/diagnosis/causes';
 import { hopsAsked, parsePath } from '@mistpeak/core/digipeating/alias';
 import type { FrameRecord } from '@mistpeak/contract/frame';
-import type { Climb } from '../../live/climb';
+import type { LinkView } from '@mistpeak/contract/link';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { readRecord } from '../../live/views';
@@ -11,8 +11,8 @@ import { channelUse } from '../../pieces/channel-use';
 const LATELY_MS = 30 * 60_000;
 const BROKEN = ['bad escape', 'cut off', 'not AX.25', 'too long'];
 
-/** What is known of this chain, for judging causes. */
-export function useChainFacts({ link }: Climb): ChainFacts {
+/** What is known of the chain by that link, for judging causes. */
+export function useChainFacts(link: LinkView): ChainFacts {
   const frames = useLive((state) => state.frames);
   const tally = useLive((state) => state.tallies.get(link.id));
   const path = parsePath(useLive((state) => state.beacon?.path) ?? '');

@@ -10,6 +10,7 @@ import type { Rung } from '@mistpeak/core/proof/evidence';
 import { nextRung, type Camp } from '@mistpeak/core/proof/ladder';
 import { failureText, type Problem } from '@mistpeak/contract/failures';
 import { command, problemOf } from '../../api';
+import type { LinkView } from '@mistpeak/contract/link';
 import type { Climb } from '../../live/climb';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
@@ -17,19 +18,37 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ArmDialog } from '../../pieces/transmit-lock';
 import { useChainFacts } from './chain-facts';
+import { StepElsewhere } from './step-elsewhere';
 
 /** The one next step, its button, and, where something is wrong, the causes in the order of likelihood. */
 export function NextStep({ climb }: { climb: Climb }) {
-  const facts = useChainFacts(climb);
+  if (climb.endsElsewhere) return <StepElsewhere climb={climb} />;
+  return climb.link ? <StepHere climb={climb} link={climb.link} /> : <NoLinkYet />;
+}
+
+function NoLinkYet() {
+  return (
+    <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">
+      <h2 className="pb-1">Next: make the link</h2>
+      <p className="text-ink2">The chain ends in Mistpeak, and there is no link to its TNC yet.</p>
+      <div className="pt-2.5">
+        <PageLink to="/tnc">Add a link</PageLink>
+      </div>
+    </section>
+  );
+}
+
+function StepHere({ climb, link }: { climb: Climb; link: LinkView }) {
+  const facts = useChainFacts(link);
   const next = nextRung(climb.camps);
   const tried = climb.camps.some(({ rung, state }) => rung === 'keyed' && state === 'doubtful');
-  const { title, body, causes } = stepTo(next, climb, tried, facts);
+  const { title, body, causes } = stepTo(next, link, tried, facts);
   return (
     <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">
       <h2 className="pb-1">{title}</h2>
       <p className="text-ink2">{body}</p>
       <OperatorOnly>
-        <Actions rung={next?.rung} climb={climb} isDoubtful={tried} />
+        <Actions rung={next?.rung} climb={climb} link={link} isDoubtful={tried} />
       </OperatorOnly>
       {causes.length > 0 && <Causes causes={causes} />}
     </section>
@@ -44,7 +63,7 @@ interface Step {
 
 function stepTo(
   next: Camp | undefined,
-  { link }: Climb,
+  link: LinkView,
   tried: boolean,
   facts: ReturnType<typeof useChainFacts>,
 ): Step {
@@ -84,9 +103,8 @@ function stepTo(
         body: 'The TNC is there; now a packet must come through the receiver.',
         causes: causesOfNothingDecoded(facts),
       };
-    case 'handed to the TNC':
-    case 'keyed':
-    case 'repeated':
+    // The rungs above are not gathered here yet, and stand in no climb that ends in Mistpeak.
+    default:
       return {
         title: 'Next: send one beacon and wait for an echo',
         body: 'Arm the transmitter with your call, send one frame, then listen for 30 s for your own call with a digipeater marked as used.',
@@ -95,8 +113,17 @@ function stepTo(
   }
 }
 
-function Actions({ rung, climb, isDoubtful }: { rung: Rung | undefined; climb: Climb; isDoubtful: boolean }) {
-  const { link } = climb;
+function Actions({
+  rung,
+  climb,
+  link,
+  isDoubtful,
+}: {
+  rung: Rung | undefined;
+  climb: Climb;
+  link: LinkView;
+  isDoubtful: boolean;
+}) {
   const lock = useLive((state) => state.locks.get(link.id));
   const beacon = useLive((state) => state.beacon);
   const [problem, setProblem] = useState<Problem>();

@@ -1,0 +1,78 @@
+import { randomUUID } from 'node:crypto';
+import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Repository } from 'typeorm';
+import { triedItem, type Result } from '@mistpeak/core/chain/record';
+import type { Purpose } from '@mistpeak/core/proof/ladder';
+import type { TrialSettings, TrialView } from '@mistpeak/contract/record';
+import type { Clock } from '@mistpeak/link/clock';
+import { CLOCK } from '../adapters/system-clock.js';
+import { KitService } from '../kit/kit.service.js';
+import { LiveService } from '../live/live.service.js';
+import { ChainService } from './chain.service.js';
+import { TrialEntity } from './chain.entity.js';
+
+/** The combination record: what was tried with what, for which purpose, and what came of it. */
+@Injectable()
+export class RecordService implements OnModuleInit {
+  private current: readonly TrialView[] = [];
+
+  constructor(
+    @InjectRepository(TrialEntity) private readonly rows: Repository<TrialEntity>,
+    private readonly chains: ChainService,
+    private readonly kit: KitService,
+    private readonly live: LiveService,
+    @Inject(CLOCK) private readonly clock: Clock,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    this.live.contribute('trials', () => this.current);
+    await this.read();
+  }
+
+  async add(chainId: string, settings: TrialSettings): Promise<TrialView> {
+    const { purpose, parts, antenna } = this.chains.view(chainId);
+    const { result, trick, levelDbfs = null, note, settings: values } = settings;
+    const items = parts.map((part) => triedItem(this.kit.asNow(part)));
+    const id = randomUUID();
+    const at = new Date(this.clock.nowMs());
+    await this.rows.insert({
+      id,
+      at,
+      purpose,
+      items,
+      antenna,
+      result,
+      trick,
+      levelDbfs,
+      note,
+      settings: values,
+    } as never);
+    await this.publish();
+    return this.current.find((one) => one.id === id) as TrialView;
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.rows.delete(id);
+    await this.publish();
+  }
+
+  private async publish(): Promise<void> {
+    await this.read();
+    this.live.publish({ kind: 'trials', data: this.current });
+  }
+
+  private async read(): Promise<void> {
+    this.current = (await this.rows.find({ order: { at: 'DESC' } })).map(viewOf);
+  }
+}
+
+function viewOf({ at, purpose, result, levelDbfs, ...row }: TrialEntity): TrialView {
+  return {
+    ...row,
+    purpose: purpose as Purpose,
+    result: result as Result,
+    atMs: at.getTime(),
+    ...(levelDbfs === null ? {} : { levelDbfs }),
+  };
+}

@@ -1,0 +1,94 @@
+import { randomUUID } from 'node:crypto';
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Repository } from 'typeorm';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import type { Item } from '@mistpeak/core/kit/item';
+import { parseItem, parseKit } from '@mistpeak/core/kit/kit-file';
+import { fromLibrary } from '@mistpeak/core/kit/library';
+import { LiveService } from '../live/live.service.js';
+import { ProblemException } from '../problems/problem.js';
+import { KitItemEntity } from './kit.entity.js';
+
+const MISTPEAK = 'mistpeak';
+
+/** What the operator owns, in the order in which it was added. Mistpeak itself is always there. */
+@Injectable()
+export class KitService implements OnModuleInit {
+  private current: readonly Item[] = [];
+
+  constructor(
+    @InjectRepository(KitItemEntity) private readonly rows: Repository<KitItemEntity>,
+    private readonly live: LiveService,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    this.live.contribute('kit', () => this.current);
+    await this.read();
+    if (!this.current.some(({ app }) => app?.isMistpeak)) await this.insert(fromLibrary(MISTPEAK));
+  }
+
+  items(): readonly Item[] {
+    return this.current;
+  }
+
+  /** That item as it is now, or as it was when it was still owned. */
+  asNow(item: Item): Item {
+    return this.current.find(({ id }) => id === item.id) ?? item;
+  }
+
+  async add(settings: Item): Promise<Item> {
+    return this.insert({ ...clean(settings), id: randomUUID() });
+  }
+
+  async change(id: string, settings: Item): Promise<Item> {
+    const row = await this.rows.findOneBy({ id });
+    if (!row) throw new ProblemException('not-found');
+    const item = { ...clean(settings), id };
+    await this.rows.save({ ...row, item });
+    await this.publish();
+    return item;
+  }
+
+  async remove(id: string): Promise<void> {
+    if (this.current.find((item) => item.id === id)?.app?.isMistpeak)
+      throw new ProblemException('mistpeak-stays');
+    await this.rows.delete(id);
+    await this.publish();
+  }
+
+  async replace(file: string): Promise<readonly Item[]> {
+    const items = parseKit(file);
+    if (isMalformed(items)) throw new ProblemException('not-a-kit', { file: items.malformed });
+    const all = items.some(({ app }) => app?.isMistpeak) ? items : [...items, fromLibrary(MISTPEAK)];
+    await this.rows.manager.transaction(async (manager) => {
+      await manager.clear(KitItemEntity);
+      await manager.insert(KitItemEntity, all.map((item, place) => ({ id: item.id, place, item })) as never);
+    });
+    await this.publish();
+    return this.current;
+  }
+
+  private async insert(item: Item): Promise<Item> {
+    const [last] = await this.rows.find({ order: { place: 'DESC' }, take: 1 });
+    await this.rows.save({ id: item.id, place: (last?.place ?? 0) + 1, item });
+    await this.publish();
+    return item;
+  }
+
+  private async publish(): Promise<void> {
+    await this.read();
+    this.live.publish({ kind: 'kit', data: this.current });
+  }
+
+  private async read(): Promise<void> {
+    this.current = (await this.rows.find({ order: { place: 'ASC' } })).map(({ item }) => item);
+  }
+}
+
+/** What the contract let through, without fields that nobody knows. */
+function clean(settings: Item): Item {
+  const item = parseItem(settings);
+  if (isMalformed(item)) throw new ProblemException('field-refused');
+  return item;
+}

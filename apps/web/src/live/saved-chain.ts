@@ -1,0 +1,14 @@
+import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
+import { command } from '../api';
+
+/** What of a chain the operator can change. */
+export function settingsOf({ purpose, parts, antenna, isMoving, schools, linkId }: ChainView): ChainSettings {
+  return { purpose, parts, antenna, isMoving, schools, ...(linkId ? { linkId } : {}) };
+}
+
+/** Saves a chain; one that was only taken for granted until now becomes a chain of its own, on the Bench. */
+export async function saveChain(id: string, settings: ChainSettings): Promise<ChainView> {
+  if (!id.startsWith('unnamed-')) return command<ChainView>('PUT', `/chains/${id}`, settings);
+  const { id: made } = await command<ChainView>('POST', '/chains', settings);
+  return command<ChainView>('PUT', `/chains/${made}/bench`);
+}

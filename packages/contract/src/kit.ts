@@ -1,0 +1,15 @@
+import { MaxLength } from 'class-validator';
+import type { Item } from '@mistpeak/core/kit/item';
+import { IsItem } from './validators.js';
+
+/** One item of the kit as it is sent. Its id is the server’s for a new one. */
+export class ItemSettings {
+  @IsItem()
+  item!: Item;
+}
+
+/** A whole kit as a file: it takes the place of what is there, or nothing of it is taken. */
+export class KitImport {
+  @MaxLength(2_000_000, { message: 'at most two million characters' })
+  file!: string;
+}
