@@ -7,10 +7,12 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { followLive } from './live/connection';
 import { applyLight } from './live/light';
+import { followConnection } from './live/sheet-ticks';
 import { router } from './router';
 
 applyLight();
 followLive();
+followConnection();
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <RouterProvider router={router} />

@@ -47,7 +47,7 @@ export class RecordService implements OnModuleInit {
       levelDbfs,
       note,
       settings: values,
-    } as never);
+    });
     await this.publish();
     return this.current.find((one) => one.id === id) as TrialView;
   }

@@ -18,21 +18,27 @@ export function Frame() {
   if (isNobody) return <Login />;
   if (isWaiting) return <p className="p-8 text-ink2">Reaching Mistpeak …</p>;
   return (
-    <div className="grid min-h-dvh md:h-dvh md:grid-cols-[168px_1fr] md:overflow-hidden">
+    <div className="grid min-h-dvh md:h-dvh md:grid-cols-[168px_1fr] md:overflow-hidden print:block! print:h-auto! print:overflow-visible!">
       <a href="#page" className="absolute -top-20 left-2 z-50 rounded bg-raise px-3 py-2 focus:top-2">
         To the page
       </a>
-      <Rail />
+      <div className="contents print:hidden">
+        <Rail />
+      </div>
       <div className="flex min-h-0 min-w-0 flex-col max-md:pb-20">
-        <StatusLine />
-        <ClimbStrip />
-        <OutageNote />
-        <WatcherNote />
+        <div className="contents print:hidden">
+          <StatusLine />
+          <ClimbStrip />
+          <OutageNote />
+          <WatcherNote />
+        </div>
         <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
           {hasOperator ? <Outlet /> : <WelcomePage />}
         </main>
       </div>
-      <BottomBar />
+      <div className="print:hidden">
+        <BottomBar />
+      </div>
       {hasOperator && <Palette />}
     </div>
   );

@@ -1,4 +1,3 @@
-import type { Purpose } from '../proof/ladder.js';
 import { chainState, findingsOf, hostOf, type Chain } from './chain.js';
 import { isSuccess, lastTrialOf, provedJoints, type Trial } from './record.js';
 
@@ -82,7 +81,7 @@ export function chainTitle(chain: Chain): string {
 }
 
 /** How many of each state, as said at the top: “2 work, 1 is a switch away, 3 break”. */
-export function summary(chains: readonly Pick<Chain, 'joints'>[], purpose: Purpose): string {
+export function summary(chains: readonly Pick<Chain, 'joints'>[], purpose: string): string {
   const count = (state: ReturnType<typeof chainState>): number =>
     chains.filter((chain) => chainState(chain) === state).length;
   const [works, switches, breaks] = [count('works'), count('switches'), count('breaks')];

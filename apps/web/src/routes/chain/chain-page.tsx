@@ -1,0 +1,169 @@
+import { useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { summary } from '@mistpeak/core/chain/rank';
+import { isPurpose, PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
+import { usePlan } from '../../live/plan';
+import { useLive } from '../../live/store';
+import { portWords } from '../../pieces/chain-drawing';
+import { BrokenChain, WholeChain } from './planned-chain';
+import { SavedChains } from './saved-chains';
+import { SheetPage } from './sheet-page';
+
+/** What can I build for this purpose, where does it break, what is the setup sheet? */
+export function ChainPage() {
+  const { chain } = useParams();
+  return chain === undefined ? <Planner /> : <SheetPage key={chain} id={chain} />;
+}
+
+const FROM = { all: 'everything that I own', here: 'what is at hand' } as const;
+type From = keyof typeof FROM;
+
+function Planner() {
+  const [query, setQuery] = useSearchParams();
+  const asked = query.get('for');
+  const purpose: Purpose = isPurpose(asked) ? asked : 'beacon';
+  const from: From = query.get('from') === 'here' ? 'here' : 'all';
+  const owned = useLive((state) => state.kit);
+  const [kept, setKept] = useState<{ owned: typeof owned; from: From; kit: typeof owned }>();
+  // The same list for the same question, so that the planner is not asked again at each event.
+  const kit =
+    kept?.owned === owned && kept.from === from
+      ? kept.kit
+      : owned.filter(({ isHere, app }) => from === 'all' || isHere || app?.isMistpeak);
+  if (kept?.kit !== kit) setKept({ owned, from, kit });
+  const { plan, isBusy } = usePlan(kit, purpose);
+  const all = plan ? [...plan.working, ...plan.switches, ...plan.broken.map(({ chain }) => chain)] : [];
+  return (
+    <div className="flex min-h-full flex-col">
+      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line px-7 py-4.5 max-md:px-4">
+        <h1 className="leading-relaxed">
+          What can I build for{' '}
+          <InlineChoice
+            label="Purpose"
+            value={purpose}
+            options={Object.entries(PURPOSES).map(([id, { name }]) => [id, name] as const)}
+            choose={(id) => setQuery({ for: id, from })}
+          />{' '}
+          from{' '}
+          <InlineChoice
+            label="From"
+            value={from}
+            options={Object.entries(FROM)}
+            choose={(id) => setQuery({ for: purpose, from: id })}
+          />
+          ?
+        </h1>
+        <p role="status" className="ml-auto text-ink2 max-md:ml-0">
+          {plan === undefined ? 'working it out …' : summary(all, PURPOSES[purpose].name)}
+          {plan !== undefined && isBusy ? ' …' : ''}
+        </p>
+      </header>
+      <div className="grid flex-1 md:grid-cols-[15.5rem_1fr]">
+        <Shelf from={from} />
+        <div className="flex flex-col px-7 py-3 max-md:px-4">
+          <SavedChains />
+          {plan?.working.map((chain, i) => (
+            <WholeChain key={keyOf(chain)} chain={chain} place={i} others={all} kit={kit} />
+          ))}
+          {plan?.switches.map((chain, i) => (
+            <WholeChain
+              key={keyOf(chain)}
+              chain={chain}
+              place={plan.working.length + i}
+              others={all}
+              kit={kit}
+            />
+          ))}
+          {plan?.broken.map(({ chain, parts }, i) => (
+            <BrokenChain
+              key={keyOf(chain)}
+              chain={chain}
+              parts={parts}
+              place={plan.working.length + plan.switches.length + i}
+              kit={kit}
+            />
+          ))}
+          {plan && all.length === 0 && (
+            <p className="py-4 text-ink2">Nothing on the shelf leads to it yet.</p>
+          )}
+          {plan && plan.shopping.length > 0 && <Shopping lists={plan.shopping} />}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+type Planned = NonNullable<ReturnType<typeof usePlan>['plan']>;
+
+const keyOf = ({ stones }: Planned['working'][number]): string => stones.map(({ item }) => item.id).join(' ');
+
+function InlineChoice({
+  label,
+  value,
+  options,
+  choose,
+}: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  choose: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      value={value}
+      onChange={({ target }) => choose(target.value)}
+      className="max-w-full cursor-pointer border-b-[2.5px] border-ink bg-transparent pb-0.5 font-[680] [field-sizing:content] max-md:min-h-11"
+    >
+      {options.map(([id, name]) => (
+        <option key={id} value={id} className="text-[15px]">
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** What it is built from. */
+function Shelf({ from }: { from: From }) {
+  const kit = useLive((state) => state.kit);
+  return (
+    <aside aria-label="On the shelf" className="border-r border-line bg-sheet px-4.5 py-3.5 max-md:hidden">
+      <div className="flex items-baseline justify-between pb-1.5">
+        <h2>On the shelf</h2>
+        <Link to="/kit" className="text-[13.5px] text-ink2 underline underline-offset-4">
+          Change the kit
+        </Link>
+      </div>
+      <ul>
+        {kit
+          .filter(({ kind }) => kind !== 'antenna')
+          .map((item) => (
+            <li
+              key={item.id}
+              className={`border-t border-line py-1.5 ${from === 'here' && !item.isHere ? 'opacity-50' : ''}`}
+            >
+              <p className="text-[13.5px] leading-tight font-[620]">{item.name}</p>
+              <p className="font-mono text-[12px] leading-snug text-ink2">
+                {item.isHere ? portWords(item) || item.about : 'not at hand'}
+              </p>
+            </li>
+          ))}
+      </ul>
+    </aside>
+  );
+}
+
+function Shopping({ lists }: { lists: Planned['shopping'] }) {
+  return (
+    <section aria-label="What to get" className="border-t-[1.5px] border-ink py-3">
+      <h2>What to get</h2>
+      <p className="text-ink2">The shortest lists that lead to it, by what the parts can do:</p>
+      <ul className="list-disc pt-1.5 pl-5">
+        {lists.map((list) => (
+          <li key={list.map(({ id }) => id).join()}>{list.map(({ name }) => name).join(' + ')}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,46 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { chainState, type Chain } from '@mistpeak/core/chain/chain';
+import { setupSheet, stepCount } from '@mistpeak/core/sheet/sheet';
+import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import { Button } from '../../pieces/button';
+import { OperatorOnly } from '../../pieces/operator-only';
+import { ProblemNote } from '../../pieces/problem-note';
+import { useSheetFacts } from './sheet-facts';
+
+/** Saves the chain and opens its sheet. A chain that breaks has none. */
+export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) {
+  const navigate = useNavigate();
+  const facts = useSheetFacts(chain);
+  const [problem, setProblem] = useState<Problem>();
+  if (chainState(chain) === 'breaks') return null;
+  const steps = stepCount(setupSheet(chain, facts, {}));
+  const make = async (): Promise<void> => {
+    try {
+      const saved = await command<ChainView>('POST', '/chains', settingsFor(chain));
+      await navigate(`/chain/${saved.id}`);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  return (
+    <>
+      <OperatorOnly>
+        <Button kind={isMain ? 'main' : 'plain'} onClick={() => void make()}>
+          Make the setup sheet, {steps} steps
+        </Button>
+      </OperatorOnly>
+      {problem && <ProblemNote problem={problem} />}
+    </>
+  );
+}
+
+const settingsFor = ({ purpose, stones }: Chain): ChainSettings => ({
+  purpose,
+  parts: stones.map(({ item }) => item),
+  antenna: '',
+  isMoving: false,
+  schools: {},
+});

@@ -1,0 +1,229 @@
+import { useState } from 'react';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { APP_TASKS, BANDS, HOST_CLASSES, type Item } from '@mistpeak/core/kit/item';
+import { parseItem } from '@mistpeak/core/kit/kit-file';
+import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import { Button } from '../../pieces/button';
+import { SelectField, TextField } from '../../pieces/field';
+import { ProblemNote } from '../../pieces/problem-note';
+import { Check, ChecksOf } from './checks';
+import { ItemAsJson } from './item-as-json';
+import { PortRows } from './port-rows';
+
+/** One item, every field of it. */
+export function ItemForm({ item, close }: { item: Item; close: () => void }) {
+  const [draft, setDraft] = useState(item);
+  const [problem, setProblem] = useState<Problem>();
+  const set = (changes: Partial<Item>): void => setDraft({ ...draft, ...changes });
+  const read = parseItem(draft);
+  const refusal = isMalformed(read) ? read.malformed : undefined;
+  const attempt = (task: Promise<unknown>): void =>
+    void task.then(close, (error: unknown) => setProblem(problemOf(error)));
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        attempt(command('PUT', `/kit/items/${item.id}`, { item: draft }));
+      }}
+      noValidate
+      className="mt-2 flex flex-col gap-3.5 border-l-[3px] border-edge bg-raise px-4 py-3"
+    >
+      <div className="grid gap-3 md:grid-cols-2">
+        <TextField
+          label="Name"
+          hint="By what it can do, no brand needed"
+          value={draft.name}
+          onChange={({ target }) => set({ name: target.value })}
+        />
+        <TextField
+          label="About"
+          value={draft.about}
+          onChange={({ target }) => set({ about: target.value })}
+        />
+        <TextField
+          label="Version"
+          hint="Firmware or program"
+          mono
+          value={draft.version ?? ''}
+          onChange={({ target }) => setDraft(withOptional(draft, 'version', target.value || undefined))}
+        />
+        <TextField
+          label="Draw, mA"
+          hint="From the field battery, at work"
+          mono
+          inputMode="numeric"
+          value={draft.drawMilliamps ?? ''}
+          onChange={({ target }) =>
+            setDraft(
+              withOptional(draft, 'drawMilliamps', target.value === '' ? undefined : Number(target.value)),
+            )
+          }
+        />
+      </div>
+      <Check label="At hand now" isOn={draft.isHere} set={(isHere) => set({ isHere })} />
+      <Switches draft={draft} set={set} />
+      <Abilities draft={draft} set={set} />
+      <PortRows ports={draft.ports} set={(ports) => set({ ports })} />
+      <ItemAsJson key={JSON.stringify(draft)} item={draft} take={setDraft} />
+      {refusal && (
+        <p role="alert" className="text-[14px] font-[560] text-stop">
+          {refusal.replace(/^item\./, '')}.
+        </p>
+      )}
+      {problem && <ProblemNote problem={problem} />}
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" kind="main" disabled={refusal !== undefined}>
+          Save the item
+        </Button>
+        <Button onClick={close}>Cancel</Button>
+        {!item.app?.isMistpeak && (
+          <Button kind="stop" onClick={() => attempt(command('DELETE', `/kit/items/${item.id}`))}>
+            Remove it from the kit
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}
+
+/** A field that is absent rather than empty. */
+function withOptional<Name extends 'version' | 'drawMilliamps'>(
+  item: Item,
+  name: Name,
+  value: Item[Name] | undefined,
+): Item {
+  const { [name]: _old, ...rest } = item;
+  return (value === undefined ? rest : { ...rest, [name]: value }) as Item;
+}
+
+/** What can be set on it, as it stands now. */
+function Switches({ draft, set }: { draft: Item; set: (changes: Partial<Item>) => void }) {
+  const ids = Object.keys(draft.switches) as SwitchId[];
+  const others = (Object.keys(SWITCHES) as SwitchId[]).filter((id) => !ids.includes(id));
+  return (
+    <fieldset className="flex flex-col gap-2">
+      <legend className="pb-1 text-[13.5px] font-[620]">Switches, as they stand now</legend>
+      <div className="grid gap-3 md:grid-cols-2">
+        {ids.map((id) => {
+          const options: readonly string[] = SWITCHES[id].options;
+          const now = draft.switches[id] ?? '';
+          const choose = (value: string): void => set({ switches: { ...draft.switches, [id]: value } });
+          return options.length > 0 ? (
+            <SelectField
+              key={id}
+              label={SWITCHES[id].name}
+              hint={SWITCHES[id].about}
+              value={now}
+              onChange={({ target }) => choose(target.value)}
+            >
+              {[...new Set([now, ...options])].map((option) => (
+                <option key={option} value={option}>
+                  {option || 'not known'}
+                </option>
+              ))}
+            </SelectField>
+          ) : (
+            <TextField
+              key={id}
+              label={SWITCHES[id].name}
+              hint={SWITCHES[id].about}
+              value={now}
+              onChange={({ target }) => choose(target.value)}
+            />
+          );
+        })}
+      </div>
+      {others.length > 0 && (
+        <select
+          aria-label="Add a switch"
+          value=""
+          onChange={({ target }) =>
+            set({
+              switches: {
+                ...draft.switches,
+                [target.value]: SWITCHES[target.value as SwitchId].options[0] ?? '',
+              },
+            })
+          }
+          className="w-fit rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 text-[14px] text-ink max-md:min-h-11"
+        >
+          <option value="" disabled>
+            Add a switch …
+          </option>
+          {others.map((id) => (
+            <option key={id} value={id}>
+              {SWITCHES[id].name}
+            </option>
+          ))}
+        </select>
+      )}
+    </fieldset>
+  );
+}
+
+/** What it can do, by its kind. */
+function Abilities({ draft, set }: { draft: Item; set: (changes: Partial<Item>) => void }) {
+  const { radio, host, app } = draft;
+  if (radio)
+    return (
+      <div className="flex flex-wrap gap-x-5 gap-y-1">
+        <Check
+          label="Transmits"
+          isOn={radio.transmits}
+          set={(transmits) => set({ radio: { ...radio, transmits } })}
+        />
+        <Check
+          label="Sends its own position"
+          isOn={radio.hasTracker}
+          set={(hasTracker) => set({ radio: { ...radio, hasTracker } })}
+        />
+        <ChecksOf
+          legend="Bands"
+          all={BANDS}
+          on={radio.bands}
+          set={(bands) => set({ radio: { ...radio, bands } })}
+        />
+      </div>
+    );
+  if (host)
+    return (
+      <div className="grid gap-3 md:grid-cols-2">
+        <SelectField
+          label="Sort"
+          value={host.hostClass}
+          onChange={({ target }) =>
+            set({ host: { ...host, hostClass: target.value as (typeof HOST_CLASSES)[number] } })
+          }
+        >
+          {HOST_CLASSES.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </SelectField>
+        <Check
+          label="Has a screen"
+          isOn={host.hasScreen}
+          set={(hasScreen) => set({ host: { ...host, hasScreen } })}
+        />
+      </div>
+    );
+  if (app && !app.isMistpeak)
+    return (
+      <div className="flex flex-col gap-1.5">
+        <ChecksOf
+          legend="What it does"
+          all={APP_TASKS}
+          on={app.does}
+          set={(does) => set({ app: { ...app, does } })}
+        />
+        <ChecksOf
+          legend="Runs on"
+          all={HOST_CLASSES}
+          on={app.runsOn}
+          set={(runsOn) => set({ app: { ...app, runsOn } })}
+        />
+      </div>
+    );
+  return null;
+}

@@ -1,0 +1,173 @@
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { ITEM_KINDS, type Item, type ItemKind } from '@mistpeak/core/kit/item';
+import { formatKit } from '@mistpeak/core/kit/kit-file';
+import { fromLibrary, LIBRARY, LIBRARY_KINDS, type LibraryKind } from '@mistpeak/core/kit/library';
+import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { portWords } from '../../pieces/chain-drawing';
+import { OperatorOnly } from '../../pieces/operator-only';
+import { ProblemNote } from '../../pieces/problem-note';
+import { saveFile } from '../../pieces/save-file';
+import { ItemForm } from './item-form';
+
+const KIND_NAMES: Readonly<Record<ItemKind, string>> = {
+  radio: 'Radios',
+  interface: 'Interfaces and TNCs',
+  cable: 'Cables and adapters',
+  antenna: 'Antennas',
+  host: 'Phones, tablets, computers',
+  app: 'Apps and programs',
+};
+
+/** What do I own, with which ports? */
+export function KitPage() {
+  const kit = useLive((state) => state.kit);
+  const [problem, setProblem] = useState<Problem>();
+  const tell = (error: unknown): void => setProblem(problemOf(error));
+  return (
+    <div className="flex flex-col gap-4 px-7 py-5 max-md:px-4">
+      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
+        <h1>Kit</h1>
+        <p className="text-ink2">
+          {kit.length <= 1
+            ? 'Begin with what you own: take the kinds that come nearest, then change what differs.'
+            : `${kit.length} things, by what they can do.`}
+        </p>
+        <Link
+          to="/chain"
+          className="ml-auto inline-flex min-h-9 items-center rounded-[7px] border-[1.5px] border-edge bg-raise px-3 py-1 text-[14.5px] font-[620] max-md:ml-0 max-md:min-h-11"
+        >
+          What can I build?
+        </Link>
+      </header>
+      <OperatorOnly>
+        <Tools kit={kit} tell={tell} begin={() => setProblem(undefined)} />
+      </OperatorOnly>
+      {problem && <ProblemNote problem={problem} detail={problem.fields?.file} />}
+      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-2">
+        {ITEM_KINDS.map((kind) => {
+          const items = kit.filter((item) => item.kind === kind);
+          return (
+            <section
+              key={kind}
+              aria-label={KIND_NAMES[kind]}
+              className="min-w-0 border-t-[1.5px] border-ink pt-2"
+            >
+              <h2>{KIND_NAMES[kind]}</h2>
+              {items.length === 0 && <p className="py-1 text-[14px] text-ink2">None yet.</p>}
+              <ul>
+                {items.map((item) => (
+                  <ItemRow key={item.id} item={item} />
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** From the library, from a file, to a file. */
+function Tools({
+  kit,
+  tell,
+  begin,
+}: {
+  kit: readonly Item[];
+  tell: (error: unknown) => void;
+  begin: () => void;
+}) {
+  const [kind, setKind] = useState<LibraryKind>('two-pin-handheld');
+  const file = useRef<HTMLInputElement>(null);
+  const add = (): void => {
+    begin();
+    command('POST', '/kit/items', { item: fromLibrary(kind) }).catch(tell);
+  };
+  const read = async (chosen: File | undefined): Promise<void> => {
+    begin();
+    if (chosen) await command('PUT', '/kit', { file: await chosen.text() }).catch(tell);
+    if (file.current) file.current.value = '';
+  };
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <label className="text-[13.5px] font-[620] max-md:w-full">
+        From the library
+        <select
+          value={kind}
+          onChange={({ target }) => setKind(target.value as LibraryKind)}
+          className="mt-1 block min-h-9 w-[22rem] max-w-full rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink max-md:min-h-11 max-md:w-full"
+        >
+          {ITEM_KINDS.map((group) => (
+            <optgroup key={group} label={KIND_NAMES[group]}>
+              {LIBRARY_KINDS.filter((id) => LIBRARY[id].kind === group && id !== 'mistpeak').map((id) => (
+                <option key={id} value={id}>
+                  {LIBRARY[id].name}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </select>
+      </label>
+      <Button kind="main" onClick={add}>
+        Add it to my kit
+      </Button>
+      <span className="flex-1" />
+      <Button onClick={() => saveFile('kit.json', 'application/json', formatKit(kit))}>
+        Save the kit as a file
+      </Button>
+      <label className="inline-flex min-h-9 cursor-pointer items-center rounded-[7px] border-[1.5px] border-edge bg-raise px-3 py-1 text-[14.5px] font-[620] focus-within:outline-[2.5px] focus-within:outline-proved max-md:min-h-11">
+        Read a kit file in place of it
+        <input
+          ref={file}
+          type="file"
+          accept="application/json,.json"
+          className="sr-only"
+          onChange={({ target }) => void read(target.files?.[0])}
+        />
+      </label>
+    </div>
+  );
+}
+
+function ItemRow({ item }: { item: Item }) {
+  const [isOpen, setOpen] = useState(false);
+  const switches = Object.entries(item.switches)
+    .filter(([, now]) => now !== '')
+    .map(([id, now]) => `${SWITCHES[id as SwitchId].name} ${now}`);
+  return (
+    <li className="border-t border-line py-1.5 first:border-t-0">
+      <div className="flex items-baseline gap-3">
+        <div className={`min-w-0 flex-1 ${item.isHere ? '' : 'opacity-70'}`}>
+          <p className="text-[14.5px] leading-snug font-[640]">
+            {item.name}
+            {item.version && (
+              <span className="font-mono text-[12.5px] font-[400] text-ink2"> {item.version}</span>
+            )}
+            {!item.isHere && <span className="text-[13px] font-[400] text-ink2"> · not at hand</span>}
+          </p>
+          <p className="font-mono text-[12.5px] text-ink2">{portWords(item) || item.about}</p>
+          {switches.length > 0 && <p className="text-[13px] text-ink2">{switches.join(', ')}</p>}
+        </div>
+        <button
+          type="button"
+          onClick={() => setOpen(!isOpen)}
+          aria-expanded={isOpen}
+          aria-label={`Change ${item.name}`}
+          className="rounded-md px-2 text-[13.5px] text-ink2 underline decoration-line underline-offset-4 hover:text-ink max-md:min-h-11"
+        >
+          {isOpen ? 'Close' : 'Change'}
+        </button>
+      </div>
+      {isOpen && (
+        <OperatorOnly>
+          <ItemForm item={item} close={() => setOpen(false)} />
+        </OperatorOnly>
+      )}
+    </li>
+  );
+}
