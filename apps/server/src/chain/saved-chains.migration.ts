@@ -59,7 +59,7 @@ export class SavedChains1700000012000 implements MigrationInterface {
 
   private async keepNamed(runner: QueryRunner): Promise<void> {
     const old = (await runner.query(`
-      SELECT link_id AS "linkId", name AS "linkName", purpose, radio, cable, host, is_moving AS "isMoving"
+      SELECT link_id AS "linkId", link.name AS "linkName", purpose, radio, cable, chain.host, is_moving AS "isMoving"
       FROM chain JOIN link ON link.id = link_id ORDER BY link_id`)) as OldChain[];
     for (const [i, chain] of old.entries()) {
       const names = [chain.radio, chain.cable, chain.linkName, chain.host];

@@ -63,7 +63,10 @@ export class KitService implements OnModuleInit {
     const all = items.some(({ app }) => app?.isMistpeak) ? items : [...items, fromLibrary(MISTPEAK)];
     await this.rows.manager.transaction(async (manager) => {
       await manager.clear(KitItemEntity);
-      await manager.insert(KitItemEntity, all.map((item, place) => ({ id: item.id, place, item })));
+      await manager.insert(
+        KitItemEntity,
+        all.map((item, place) => ({ id: item.id, place, item })),
+      );
     });
     await this.publish();
     return this.current;

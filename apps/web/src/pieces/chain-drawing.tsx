@@ -63,7 +63,7 @@ export function ChainDrawing({ chain, label }: { chain: Chain; label: string }) 
 function StoneBox({ stone: { item, isMissing } }: { stone: Stone }) {
   return (
     <li
-      className={`max-w-[13.5rem] min-w-0 shrink-[0.6] rounded-[9px] border px-3 py-1.5 max-md:max-w-none ${
+      className={`max-w-[12rem] min-w-0 flex-[0_1_auto] rounded-[9px] border px-3 py-1.5 max-md:max-w-none ${
         isMissing ? 'border-dashed border-stop bg-paper' : 'border-ink bg-raise'
       } ${item.isHere ? '' : 'opacity-70'}`}
     >
@@ -80,8 +80,8 @@ function JointLine({ joint: { name, findings, state } }: { joint: DrawnJoint }) 
   const told =
     findings.find(({ level }) => level === 'breaks') ?? findings.find(({ level }) => level === 'switch');
   return (
-    <li className="flex min-w-[5.5rem] flex-1 flex-col justify-center px-0 text-center max-md:flex-row max-md:items-center max-md:justify-start max-md:gap-2.5 max-md:py-1 max-md:pl-6 max-md:text-left">
-      <span aria-hidden className="flex items-center max-md:w-6 max-md:rotate-90">
+    <li className="grid min-w-[4.6rem] flex-1 grid-rows-[1fr_auto_1fr] text-center max-md:flex max-md:flex-row max-md:items-center max-md:justify-start max-md:gap-2.5 max-md:py-1 max-md:pl-6 max-md:text-left">
+      <span aria-hidden className="row-start-2 flex items-center max-md:w-6 max-md:rotate-90">
         <span className={`flex-1 border-t-[2.5px] ${LINE[state]}`} />
         {state === 'breaks' && (
           <svg width="34" height="14" viewBox="0 0 34 14" className="text-stop max-md:w-5">
@@ -90,7 +90,7 @@ function JointLine({ joint: { name, findings, state } }: { joint: DrawnJoint }) 
         )}
         <span className={`flex-1 border-t-[2.5px] ${LINE[state]}`} />
       </span>
-      <span className={`px-1 pt-1 text-[12px] leading-tight max-md:pt-0 ${INK[state]}`}>
+      <span className={`row-start-3 px-1 pt-1 text-[12px] leading-tight max-md:pt-0 ${INK[state]}`}>
         {told ? told.text : name}
         {told && <span className="sr-only"> ({name})</span>}
       </span>

@@ -36,7 +36,7 @@ export function Frame() {
           {hasOperator ? <Outlet /> : <WelcomePage />}
         </main>
       </div>
-      <div className="print:hidden">
+      <div className="contents print:hidden">
         <BottomBar />
       </div>
       {hasOperator && <Palette />}

@@ -1,7 +1,7 @@
 import type { Item } from '../kit/item.js';
 import { LIBRARY_KINDS, fromLibrary } from '../kit/library.js';
 import type { Purpose } from '../proof/ladder.js';
-import { appOf, chainState, hostOf, radioOf, type Chain, type Joint } from './chain.js';
+import { chainState, hostOf, radioOf, type Chain, type Joint } from './chain.js';
 import { costOfRecord, type Trial } from './record.js';
 import { searchChains } from './search.js';
 
@@ -19,7 +19,10 @@ export interface Plan {
   readonly shopping: readonly (readonly Item[])[];
 }
 
-const MOST_WORKING = 12;
+const MOST_WORKING = 8;
+const MOST_SWITCHES = 6;
+/** Of one radio and one host: the best way and the runner-up. */
+const MOST_OF_SAME_ENDS = 2;
 const MOST_BROKEN = 6;
 const MOST_PARTS = 3;
 /** A chain from nothing at all needs no more than these: radio, cable, interface, adapter, host, program, host, app. */
@@ -43,7 +46,7 @@ export function planChains(owned: readonly Item[], purpose: Purpose, trials: rea
   const served = new Set(whole.filter((chain) => !isThroughTheAir(chain)).map(endsOf));
   return {
     working: ordered.filter((chain) => chainState(chain) === 'works').slice(0, MOST_WORKING),
-    switches: ordered.filter((chain) => chainState(chain) === 'switches').slice(0, MOST_WORKING),
+    switches: ordered.filter((chain) => chainState(chain) === 'switches').slice(0, MOST_SWITCHES),
     broken: brokenChains(kit, purpose, breaking, served),
     shopping: whole.length === 0 ? shoppingLists(kit, purpose) : [],
   };
@@ -71,16 +74,16 @@ const endsOf = (chain: Chain): string => `${radioOf(chain).id} ${hostOf(chain)?.
 
 const partsOf = (chain: Chain): string => chain.stones.map(({ item }) => item.id).join(' ');
 
-/** The cheapest of each radio, host and app, and the runner-up where it goes by other parts; of those through the air, one. */
+/** The cheapest of each radio and host, and the runner-up where it goes by other parts; of those through the air, one. */
 function distinctChains(chains: readonly Chain[]): Chain[] {
   const counts = new Map<string, number>();
   const seen = new Set<string>();
   return chains.filter((chain) => {
     const isAir = isThroughTheAir(chain);
-    const ends = isAir ? 'air' : `${endsOf(chain)} ${appOf(chain).id}`;
+    const ends = isAir ? 'air' : endsOf(chain);
     const count = counts.get(ends) ?? 0;
     const parts = partsOf(chain);
-    if (count >= (isAir ? 1 : 2) || seen.has(parts)) return false;
+    if (count >= (isAir ? 1 : MOST_OF_SAME_ENDS) || seen.has(parts)) return false;
     seen.add(parts);
     counts.set(ends, count + 1);
     return true;

@@ -77,7 +77,7 @@ export function chainTitle(chain: Chain): string {
   const by = interfaces.at(0) ?? chain.stones.find(({ item }) => item.kind === 'cable')?.item.name;
   const host = hostOf(chain);
   if (!host) return `${radio?.item.name ?? ''} alone`;
-  return [radio?.item.name, by, host.name].filter(Boolean).join(', ');
+  return [radio?.item.name, by, host.name].filter(Boolean).join(' – ');
 }
 
 /** How many of each state, as said at the top: “2 work, 1 is a switch away, 3 break”. */

@@ -100,10 +100,12 @@ function toApp({ host, service, flow, exit }: Walk, item: Item, isMissing: boole
   const { app } = item;
   const hostClass = host?.host?.hostClass;
   if (!app || !host || !hostClass || !app.runsOn.includes(hostClass)) return [];
-  const keying = flow.keying.filter((one) => one === 'TNC' || app.keysBy.includes(one));
+  // A modem program keys for whoever uses its port.
+  const isKeyedAlready = service !== undefined;
+  const keying = flow.keying.filter((one) => isKeyedAlready || one === 'TNC' || app.keysBy.includes(one));
   const stone: Stone = { item, isMissing };
   if (!app.offers) return [{ stone, exit, host, ...(service ? { service } : {}), flow: { ...flow, keying } }];
-  const offered: Flow = { signal: app.offers, transport: 'TCP', keying: keying.length > 0 ? ['TNC'] : [] };
+  const offered: Flow = { signal: app.offers, transport: 'TCP', keying };
   return [{ stone, exit: 'service', host, service: item, flow: offered }];
 }
 

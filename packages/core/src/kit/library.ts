@@ -578,5 +578,5 @@ export const LIBRARY_KINDS = Object.keys(LIBRARY) as readonly LibraryKind[];
 
 /** One of that kind, to be owned under that id. */
 export function fromLibrary(kind: LibraryKind, id: string = kind, changes: Partial<Item> = {}): Item {
-  return { ...(LIBRARY[kind]), id, isHere: true, ...changes };
+  return { ...LIBRARY[kind], id, isHere: true, ...changes };
 }

@@ -55,7 +55,10 @@ export interface Situation {
 }
 
 /** The rungs of a purpose that can be lit on this chain. */
-export function rungsOf(purpose: Purpose, { endsElsewhere = false, isSound = false }: Situation): readonly Rung[] {
+export function rungsOf(
+  purpose: Purpose,
+  { endsElsewhere = false, isSound = false }: Situation,
+): readonly Rung[] {
   return PURPOSES[purpose].rungs.filter((rung) =>
     endsElsewhere ? rung !== 'level in the window' || isSound : OBSERVED.includes(rung),
   );

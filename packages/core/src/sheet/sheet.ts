@@ -7,7 +7,7 @@ import { routesOf, type Route } from './routes.js';
 import { chosenOption, type SchoolChoices, type SchoolId } from './schools.js';
 import { STEPS } from './steps.js';
 
-/** What the sheet needs to know besides the chain. channelMHz: of the region; call: with SSID. */
+/** What the sheet needs to know besides the chain. channelMHz: of the region; call: with its SSID, if one is planned. */
 export interface SheetFacts {
   readonly call: string;
   readonly channelMHz?: number;
@@ -116,6 +116,11 @@ function stepOfFinding({ rule, text, mend = '', set }: Finding, item: Item): She
 
 export const stepCount = ({ sections }: Sheet): number =>
   sections.reduce((sum, { steps }) => sum + steps.length, 0);
+
+/** The schools that a sheet asks about, in the order of its steps. */
+export const schoolsOf = ({ sections }: Sheet): readonly SchoolId[] => [
+  ...new Set(sections.flatMap(({ steps }) => steps.flatMap(({ school }) => school ?? []))),
+];
 
 /** A sheet is of use only for a chain that can work. */
 export const canBeSetUp = (chain: Chain): boolean => chainState(chain) !== 'breaks';

@@ -1,3 +1,4 @@
+import { ssidRole } from '../callsign/roles.js';
 import { DEMANDS } from '../chain/purpose.js';
 import type { Item, ItemKind } from '../kit/item.js';
 import type { SchoolId } from './schools.js';
@@ -36,6 +37,16 @@ const isSerial = (context: SheetContext, item: Item): boolean =>
 /** A switch of the item, where it has one. */
 const has = (item: Item, id: keyof Item['switches'], value: string): string | undefined =>
   item.switches[id] === undefined ? undefined : value;
+
+/** The call that the device goes by: as planned, else by the school. */
+function callOf({ call, chain, isMoving, option }: SheetContext): string {
+  if (/-\d+$/.test(call)) return call;
+  if (option('ssid') !== 'by the table') return `${call}, with any SSID that no other device of yours has`;
+  const host = chain.stones.find(({ item }) => item.host)?.item.host?.hostClass;
+  const isHandheld = (chain.stones[0]?.item.radio?.watts ?? 0) < 10;
+  const ssid = host === 'phone' ? 5 : isHandheld ? 7 : isMoving ? 9 : 0;
+  return ssid === 0 ? `${call} (${ssidRole(0)})` : `${call}-${ssid} (${ssidRole(ssid)})`;
+}
 
 function frequency({ chain, channelMHz }: SheetContext, item: Item): string {
   if (isSsb(item)) return 'the gateway’s dial frequency, from the list';
@@ -176,9 +187,10 @@ const RADIO: readonly Omit<Step, 'kind'>[] = [
   {
     id: 'call',
     setting: 'Call with SSID',
-    value: (context) => (isAlone(context) ? context.call : undefined),
+    value: (context) => (isAlone(context) ? callOf(context) : undefined),
     reason: 'No two devices under one call with SSID.',
     check: 'Compare with the page Call signs.',
+    school: 'ssid',
   },
   {
     id: 'output',
@@ -331,9 +343,10 @@ const APP: readonly Omit<Step, 'kind'>[] = [
   {
     id: 'call',
     setting: 'Call with SSID',
-    value: (context, item) => (transmits(context) && !item.app?.offers ? context.call : undefined),
+    value: (context, item) => (transmits(context) && !item.app?.offers ? callOf(context) : undefined),
     reason: 'No two devices under one call with SSID; made-up calls on the air are not legal.',
     check: 'Compare with the page Call signs.',
+    school: 'ssid',
   },
   {
     id: 'device',
@@ -434,7 +447,7 @@ const APP: readonly Omit<Step, 'kind'>[] = [
     setting: 'Transmit lock',
     value: (context, item) =>
       item.app?.isMistpeak && transmits(context)
-        ? `armed as ${context.call}, when all above is ticked`
+        ? `armed as ${callOf(context)}, when all above is ticked`
         : undefined,
     reason: 'Mistpeak starts receive-only.',
     check: 'The Bench lights “keyed”, then “repeated”.',

@@ -58,9 +58,9 @@ function Planner() {
           {plan !== undefined && isBusy ? ' …' : ''}
         </p>
       </header>
-      <div className="grid flex-1 md:grid-cols-[15.5rem_1fr]">
+      <div className="grid flex-1 md:grid-cols-[15.5rem_minmax(0,1fr)]">
         <Shelf from={from} />
-        <div className="flex flex-col px-7 py-3 max-md:px-4">
+        <div className="flex min-w-0 flex-col px-7 py-3 max-md:px-4">
           <SavedChains />
           {plan?.working.map((chain, i) => (
             <WholeChain key={keyOf(chain)} chain={chain} place={i} others={all} kit={kit} />

@@ -4,17 +4,21 @@ import { chosenOption, SCHOOLS, type SchoolChoices, type SchoolId } from '@mistp
 /** Where practitioners differ: which school the sheet follows, and what each is good for. */
 export function Schools({
   chain,
+  used,
   choices,
   choose,
 }: {
   chain: Chain;
+  /** Those that this sheet asks about. */
+  used: readonly SchoolId[];
   choices: SchoolChoices;
   choose: (choices: SchoolChoices) => void;
 }) {
+  if (used.length === 0) return null;
   return (
     <section aria-label="Schools" className="flex flex-col gap-2.5 border-t-[1.5px] border-ink pt-2">
       <h2>Where practitioners differ</h2>
-      {(Object.keys(SCHOOLS) as SchoolId[]).map((id) => {
+      {used.map((id) => {
         const option = chosenOption(id, choices, chain);
         return (
           <label key={id} className="text-[14px]">
@@ -30,7 +34,7 @@ export function Schools({
                 </option>
               ))}
             </select>
-            <span className="block text-[13px] text-ink2">Good for {option.goodFor}.</span>
+            <span className="block text-[13px] text-ink2">Good for: {option.goodFor}.</span>
           </label>
         );
       })}

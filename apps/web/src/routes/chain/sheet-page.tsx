@@ -4,7 +4,7 @@ import { chainState, isSoundChain, type Chain } from '@mistpeak/core/chain/chain
 import { chainTitle } from '@mistpeak/core/chain/rank';
 import { changesSince, isSuccess, lastTrialOf, trialTag } from '@mistpeak/core/chain/record';
 import { PURPOSES } from '@mistpeak/core/proof/ladder';
-import { setupSheet, sheetValues, stepCount, type Sheet } from '@mistpeak/core/sheet/sheet';
+import { schoolsOf, setupSheet, sheetValues, stepCount, type Sheet } from '@mistpeak/core/sheet/sheet';
 import { sheetToJson, sheetToMarkdown, type StepTick } from '@mistpeak/core/sheet/sheet-text';
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
 import type { Problem } from '@mistpeak/contract/failures';
@@ -111,7 +111,12 @@ function SheetOf({ saved, chain }: { saved: ChainView; chain: Chain }) {
         <OperatorOnly>
           <aside aria-label="How it is set up" className="flex flex-col gap-4 print:hidden">
             <Situation saved={saved} change={change} />
-            <Schools chain={chain} choices={saved.schools} choose={(schools) => change({ schools })} />
+            <Schools
+              chain={chain}
+              used={schoolsOf(sheet)}
+              choices={saved.schools}
+              choose={(schools) => change({ schools })}
+            />
           </aside>
         </OperatorOnly>
       </div>

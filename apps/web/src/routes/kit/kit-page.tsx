@@ -48,14 +48,14 @@ export function KitPage() {
         <Tools kit={kit} tell={tell} begin={() => setProblem(undefined)} />
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} detail={problem.fields?.file} />}
-      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-2">
+      <div className="gap-x-8 lg:columns-2">
         {ITEM_KINDS.map((kind) => {
           const items = kit.filter((item) => item.kind === kind);
           return (
             <section
               key={kind}
               aria-label={KIND_NAMES[kind]}
-              className="min-w-0 border-t-[1.5px] border-ink pt-2"
+              className="mb-5 min-w-0 border-t-[1.5px] border-ink pt-2 break-inside-avoid"
             >
               <h2>{KIND_NAMES[kind]}</h2>
               {items.length === 0 && <p className="py-1 text-[14px] text-ink2">None yet.</p>}
@@ -137,7 +137,7 @@ function Tools({
 function ItemRow({ item }: { item: Item }) {
   const [isOpen, setOpen] = useState(false);
   const switches = Object.entries(item.switches)
-    .filter(([, now]) => now !== '')
+    .filter(([id, now]) => now !== '' && !(id === 'mode' && now === 'FM'))
     .map(([id, now]) => `${SWITCHES[id as SwitchId].name} ${now}`);
   return (
     <li className="border-t border-line py-1.5 first:border-t-0">
