@@ -16,7 +16,7 @@ export async function begin(page: Page, address: string): Promise<void> {
 
 export async function goTo(
   page: Page,
-  name: 'Bench' | 'Call signs' | 'TNC' | 'Beacon' | 'Air' | 'Settings',
+  name: 'Bench' | 'Kit' | 'Chain' | 'Call signs' | 'TNC' | 'Beacon' | 'Air' | 'Logbook' | 'Settings',
 ): Promise<void> {
   const pages = page.getByRole('navigation', { name: 'Pages' });
   await expect(pages).toBeVisible();

@@ -28,6 +28,11 @@ export class ChainSettings {
   @IsItem({ each: true })
   parts!: Item[];
 
+  /** The port of the radio that the chain begins with. */
+  @IsOptional()
+  @MaxLength(200, { message: 'at most 200 characters' })
+  radioPort?: string;
+
   @MaxLength(60, { message: 'at most 60 characters' })
   antenna!: string;
 

@@ -17,6 +17,9 @@ export class ChainEntity {
   @Column('jsonb')
   parts!: Item[];
 
+  @Column('text', { name: 'radio_port', nullable: true })
+  radioPort!: string | null;
+
   @Column('text')
   antenna!: string;
 

@@ -37,7 +37,7 @@ export class ChainService implements OnModuleInit {
 
   /** Parts of the kit are taken as they are in the kit, so that nobody saves what is not so. */
   async save(settings: ChainSettings, id?: string): Promise<ChainView> {
-    const { purpose, antenna, isMoving, schools, linkId = null } = settings;
+    const { purpose, antenna, isMoving, schools, linkId = null, radioPort = null } = settings;
     if (linkId !== null) this.links.view(linkId); // refuses a link that is not there
     const onBench = id === undefined ? false : this.view(id).onBench;
     const parts = settings.parts.map((part) => this.kit.asNow(part));
@@ -45,7 +45,7 @@ export class ChainService implements OnModuleInit {
     const row = await this.rows.save(
       this.rows.create({
         ...(id === undefined ? {} : { id }),
-        ...{ purpose, parts, antenna, isMoving, schools, linkId, onBench, savedAt },
+        ...{ purpose, parts, radioPort, antenna, isMoving, schools, linkId, onBench, savedAt },
       } as Partial<ChainEntity>),
     );
     await this.publish();
@@ -77,6 +77,11 @@ export class ChainService implements OnModuleInit {
   }
 }
 
-function viewOf({ savedAt, purpose, ...row }: ChainEntity): ChainView {
-  return { ...row, purpose: purpose as Purpose, savedAtMs: savedAt.getTime() };
+function viewOf({ savedAt, purpose, radioPort, ...row }: ChainEntity): ChainView {
+  return {
+    ...row,
+    purpose: purpose as Purpose,
+    savedAtMs: savedAt.getTime(),
+    ...(radioPort === null ? {} : { radioPort }),
+  };
 }

@@ -20,6 +20,7 @@ export class SavedChains1700000012000 implements MigrationInterface {
         link_id uuid REFERENCES link (id) ON DELETE SET NULL,
         purpose text NOT NULL,
         parts jsonb NOT NULL,
+        radio_port text,
         antenna text NOT NULL,
         is_moving boolean NOT NULL,
         schools jsonb NOT NULL,

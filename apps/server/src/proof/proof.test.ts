@@ -1,4 +1,3 @@
-import type { ChainView } from '@mistpeak/contract/chain';
 import type { LinkView } from '@mistpeak/contract/link';
 import { KissPeer, STAND_IN_HEX, STATUS_HEX } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, OPERATOR, ServerUp, until } from '../testing/server-up.js';
@@ -75,44 +74,6 @@ describe('evidence', () => {
       (await rungs()).filter((rung) => rung === 'port open').length === 2 ? true : undefined,
     );
     expect(await rungs()).toEqual(['port open', 'TNC talks', 'packet decoded', 'keyed', 'port open']);
-  });
-});
-
-describe('a chain', () => {
-  const CHAIN = {
-    purpose: 'receive',
-    radio: 'two-pin handheld',
-    cable: 'headset cable',
-    host: 'tablet',
-    isMoving: true,
-  };
-
-  it('is named, and named again', async () => {
-    expect(await server.ask<ChainView>('PUT', `/links/${link.id}/chain`, CHAIN)).toMatchObject({
-      status: 200,
-      body: { ...CHAIN, linkId: link.id },
-    });
-    await server.ask('PUT', `/links/${link.id}/chain`, { ...CHAIN, purpose: 'beacon' });
-    const page = server.follow();
-    expect((await page.find('snapshot')).chains).toEqual([{ ...CHAIN, purpose: 'beacon', linkId: link.id }]);
-    page.close();
-  });
-
-  it.each([
-    ['purpose', 'flying', 'choose a purpose'],
-    ['radio', '', 'name the radio'],
-    ['host', 'x'.repeat(61), 'at most 60'],
-  ])('refuses %s %j', async (field, value, words) => {
-    expect(await server.ask('PUT', `/links/${link.id}/chain`, { ...CHAIN, [field]: value })).toMatchObject({
-      status: 400,
-      body: { fields: { [field]: expect.stringContaining(words) as string } },
-    });
-  });
-
-  it('of no link is refused', async () => {
-    expect((await server.ask('PUT', '/links/00000000-0000-4000-8000-000000000000/chain', CHAIN)).status).toBe(
-      404,
-    );
   });
 });
 

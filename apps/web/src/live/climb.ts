@@ -57,10 +57,11 @@ const isOf =
     link ? linkId === link.id : chainId === chain.id;
 
 /** A saved chain with its parts as they are in the kit now. */
-export function joinedChain({ parts, purpose }: ChainView, kit: LiveKit): Chain | undefined {
+export function joinedChain({ parts, purpose, radioPort }: ChainView, kit: LiveKit): Chain | undefined {
   return followChain(
     parts.map((part) => kit.find(({ id }) => id === part.id) ?? part),
     purpose,
+    radioPort,
   );
 }
 

@@ -2,8 +2,13 @@ import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
 import { command } from '../api';
 
 /** What of a chain the operator can change. */
-export function settingsOf({ purpose, parts, antenna, isMoving, schools, linkId }: ChainView): ChainSettings {
-  return { purpose, parts, antenna, isMoving, schools, ...(linkId ? { linkId } : {}) };
+export function settingsOf(chain: ChainView): ChainSettings {
+  const { purpose, parts, radioPort, antenna, isMoving, schools, linkId } = chain;
+  return {
+    ...{ purpose, parts, antenna, isMoving, schools },
+    ...(radioPort === undefined ? {} : { radioPort }),
+    ...(linkId ? { linkId } : {}),
+  };
 }
 
 /** Saves a chain; one that was only taken for granted until now becomes a chain of its own, on the Bench. */

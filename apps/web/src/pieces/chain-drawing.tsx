@@ -48,26 +48,29 @@ const INK = { works: 'text-ink3', switches: 'text-look', breaks: 'text-stop' } a
 /** Stones and joints, drawn alike whether the chain works or breaks, so that one sees where it breaks. */
 export function ChainDrawing({ chain, label }: { chain: Chain; label: string }) {
   const { stones, joints } = drawChain(chain);
+  const isTight = stones.length > 5;
   return (
     <ol aria-label={label} className="flex items-stretch max-md:flex-col">
       {stones.map((stone, i) => (
         <Fragment key={stone.item.id}>
-          {i > 0 && <JointLine joint={joints[i - 1] as DrawnJoint} />}
-          <StoneBox stone={stone} />
+          {i > 0 && <JointLine joint={joints[i - 1] as DrawnJoint} isTight={isTight} />}
+          <StoneBox stone={stone} isTight={isTight} />
         </Fragment>
       ))}
     </ol>
   );
 }
 
-function StoneBox({ stone: { item, isMissing } }: { stone: Stone }) {
+function StoneBox({ stone: { item, isMissing }, isTight }: { stone: Stone; isTight: boolean }) {
   return (
     <li
-      className={`max-w-[12rem] min-w-0 flex-[0_1_auto] rounded-[9px] border px-3 py-1.5 max-md:max-w-none ${
+      className={`max-w-[12rem] min-w-0 flex-[0_1_auto] rounded-[9px] border py-1.5 max-md:max-w-none max-md:px-3 ${isTight ? 'px-2' : 'px-3'} ${
         isMissing ? 'border-dashed border-stop bg-paper' : 'border-ink bg-raise'
       } ${item.isHere ? '' : 'opacity-70'}`}
     >
-      <p className="text-[14px] leading-tight font-[650]">
+      <p
+        className={`leading-tight font-[650] max-md:text-[14px] ${isTight ? 'text-[12.5px]' : 'text-[14px]'}`}
+      >
         {item.name}
         {isMissing && <span className="text-stop"> (to get)</span>}
       </p>
@@ -76,11 +79,13 @@ function StoneBox({ stone: { item, isMissing } }: { stone: Stone }) {
   );
 }
 
-function JointLine({ joint: { name, findings, state } }: { joint: DrawnJoint }) {
+function JointLine({ joint: { name, findings, state }, isTight }: { joint: DrawnJoint; isTight: boolean }) {
   const told =
     findings.find(({ level }) => level === 'breaks') ?? findings.find(({ level }) => level === 'switch');
   return (
-    <li className="grid min-w-[4.6rem] flex-1 grid-rows-[1fr_auto_1fr] text-center max-md:flex max-md:flex-row max-md:items-center max-md:justify-start max-md:gap-2.5 max-md:py-1 max-md:pl-6 max-md:text-left">
+    <li
+      className={`${isTight ? 'min-w-[3.7rem]' : 'min-w-[4.6rem]'} grid flex-1 grid-rows-[1fr_auto_1fr] text-center max-md:flex max-md:flex-row max-md:items-center max-md:justify-start max-md:gap-2.5 max-md:py-1 max-md:pl-6 max-md:text-left`}
+    >
       <span aria-hidden className="row-start-2 flex items-center max-md:w-6 max-md:rotate-90">
         <span className={`flex-1 border-t-[2.5px] ${LINE[state]}`} />
         {state === 'breaks' && (

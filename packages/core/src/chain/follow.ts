@@ -6,8 +6,11 @@ import { wholeChain } from './search.js';
 import { trackerChain } from './tracker.js';
 import { begin, jointTo, stepsTo, take, type Walk } from './walk.js';
 
-/** The best chain of just these items in this order; undefined where two of them do not go together at all. */
-export function followChain(items: readonly Item[], purpose: Purpose): Chain | undefined {
+/**
+ * The best chain of just these items in this order; undefined where two of them do not go together at all.
+ * radioPort: the port of the radio to begin with, where that is known.
+ */
+export function followChain(items: readonly Item[], purpose: Purpose, radioPort?: string): Chain | undefined {
   const [radio, ...rest] = items;
   if (!radio) return undefined;
   if (rest.length === 0) return trackerChain(radio, purpose, false);
@@ -17,7 +20,7 @@ export function followChain(items: readonly Item[], purpose: Purpose): Chain | u
       kept.flatMap((walk) =>
         stepsTo(walk, item, false).map((step) => take(walk, step, jointTo(walk, step, demand))),
       ),
-    begin(radio, false),
+    begin(radio, false).filter(({ stones }) => radioPort === undefined || stones[0]?.left?.id === radioPort),
   );
   return walks
     .filter(({ stones }) => stones.at(-1)?.item.app?.does.includes(demand.task))
@@ -39,8 +42,8 @@ export function alternativesAt(chain: Chain, at: number, kit: readonly Item[]): 
   const old = items[at];
   if (!old) throw new RangeError(`no stone ${at}`);
   const others = kit.filter(({ id }) => !items.some((item) => item.id === id));
-  const instead = others.flatMap((item) => variant(items.with(at, item), chain.purpose, 'instead', at, item));
-  const without = variant(items.toSpliced(at, 1), chain.purpose, 'without', at, old);
+  const instead = others.flatMap((item) => variant(chain, items.with(at, item), 'instead', at, item));
+  const without = variant(chain, items.toSpliced(at, 1), 'without', at, old);
   return cheapestFirst([...without, ...instead]);
 }
 
@@ -49,18 +52,20 @@ export function insertionsAt(chain: Chain, at: number, kit: readonly Item[]): re
   const items = chain.stones.map(({ item }) => item);
   const others = kit.filter(({ id }) => !items.some((item) => item.id === id));
   return cheapestFirst(
-    others.flatMap((item) => variant(items.toSpliced(at + 1, 0, item), chain.purpose, 'between', at, item)),
+    others.flatMap((item) => variant(chain, items.toSpliced(at + 1, 0, item), 'between', at, item)),
   );
 }
 
+/** The changed chain; while the radio stays, it goes out by the same port. */
 function variant(
+  { purpose, stones }: Chain,
   items: readonly Item[],
-  purpose: Purpose,
   kind: Alternative['kind'],
   at: number,
   item: Item,
 ): Alternative[] {
-  const chain = followChain(items, purpose);
+  const [radio] = stones;
+  const chain = followChain(items, purpose, items[0]?.id === radio?.item.id ? radio?.left?.id : undefined);
   return chain ? [{ kind, at, item, chain }] : [];
 }
 

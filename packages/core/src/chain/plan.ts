@@ -1,7 +1,7 @@
 import type { Item } from '../kit/item.js';
 import { LIBRARY_KINDS, fromLibrary } from '../kit/library.js';
 import type { Purpose } from '../proof/ladder.js';
-import { chainState, hostOf, radioOf, type Chain, type Joint } from './chain.js';
+import { chainState, findingsOf, hostOf, radioOf, type Chain, type Joint } from './chain.js';
 import { costOfRecord, type Trial } from './record.js';
 import { searchChains } from './search.js';
 
@@ -11,10 +11,14 @@ export interface Almost {
   readonly parts: readonly Item[];
 }
 
-/** What can be built from a kit for a purpose. shopping: the fewest parts, where nothing else helps. */
+/**
+ * What can be built from a kit for a purpose. lastResort: a loudspeaker at a microphone, which works and which nobody
+ * wants while there is a cable. shopping: the fewest parts, where nothing else helps.
+ */
 export interface Plan {
   readonly working: readonly Chain[];
   readonly switches: readonly Chain[];
+  readonly lastResort: readonly Chain[];
   readonly broken: readonly Almost[];
   readonly shopping: readonly (readonly Item[])[];
 }
@@ -41,12 +45,13 @@ export function planChains(owned: readonly Item[], purpose: Purpose, trials: rea
     .filter((chain) => chainState(chain) !== 'breaks')
     .map((chain) => ({ ...chain, cost: chain.cost + costOfRecord(chain, trials) }))
     .sort((a, b) => a.cost - b.cost);
-  const ordered = distinctChains(whole);
+  const ordered = distinctChains(whole.filter((chain) => !isThroughTheAir(chain)));
   const breaking = all.filter((chain) => chainState(chain) === 'breaks');
-  const served = new Set(whole.filter((chain) => !isThroughTheAir(chain)).map(endsOf));
+  const served = new Set(ordered.map(endsOf));
   return {
     working: ordered.filter((chain) => chainState(chain) === 'works').slice(0, MOST_WORKING),
     switches: ordered.filter((chain) => chainState(chain) === 'switches').slice(0, MOST_SWITCHES),
+    lastResort: whole.filter(isThroughTheAir).slice(0, 1),
     broken: brokenChains(kit, purpose, breaking, served),
     shopping: whole.length === 0 ? shoppingLists(kit, purpose) : [],
   };
@@ -74,16 +79,15 @@ const endsOf = (chain: Chain): string => `${radioOf(chain).id} ${hostOf(chain)?.
 
 const partsOf = (chain: Chain): string => chain.stones.map(({ item }) => item.id).join(' ');
 
-/** The cheapest of each radio and host, and the runner-up where it goes by other parts; of those through the air, one. */
+/** The cheapest of each radio and host, and the runner-up where it goes by other parts. */
 function distinctChains(chains: readonly Chain[]): Chain[] {
   const counts = new Map<string, number>();
   const seen = new Set<string>();
   return chains.filter((chain) => {
-    const isAir = isThroughTheAir(chain);
-    const ends = isAir ? 'air' : endsOf(chain);
+    const ends = endsOf(chain);
     const count = counts.get(ends) ?? 0;
     const parts = partsOf(chain);
-    if (count >= (isAir ? 1 : MOST_OF_SAME_ENDS) || seen.has(parts)) return false;
+    if (count >= MOST_OF_SAME_ENDS || seen.has(parts)) return false;
     seen.add(parts);
     counts.set(ends, count + 1);
     return true;
@@ -103,9 +107,13 @@ function brokenChains(
   const byEnds = new Map([...cheapestByEnds(lacking), ...cheapestByEnds(breaking)]);
   return [...byEnds.values()]
     .map((chain) => ({ chain: markMissing(chain), parts: mendingParts(chain, lacking) }))
-    .sort((a, b) => a.chain.cost - b.chain.cost)
+    .sort((a, b) => effort(a.chain) - effort(b.chain))
     .slice(0, MOST_BROKEN);
 }
+
+/** How near a chain is, whatever it is that breaks: fewer joints and fewer switches first. */
+const effort = (chain: Chain): number =>
+  chain.joints.length + findingsOf(chain).filter(({ level }) => level === 'switch').length / 2;
 
 /** What one would get to mend a chain: no second radio, host or app of a kind that is there. */
 function spareFor(kit: readonly Item[]): readonly Item[] {

@@ -51,7 +51,7 @@ export function stepsTo(walk: Walk, item: Item, isMissing: boolean): Step[] {
   }
   return item.ports.flatMap((into) => {
     if (!mates(exit, into) || !carries(exit, walk.flow)) return [];
-    if (item.host) return [intoHost(walk, { item, entered: into, isMissing }, exit, into)];
+    if (item.host) return intoHost(walk, { item, entered: into, isMissing }, exit, into);
     return item.ways.flatMap((way) => through(walk, item, exit, into, way, isMissing));
   });
 }
@@ -74,25 +74,32 @@ const keyedBeyond = (keying: readonly Keying[], keys: Way['keys']): readonly Key
   ...new Set(keys.filter(([from]) => keying.includes(from)).map(([, to]) => to)),
 ];
 
-function intoHost({ flow }: Walk, stone: Stone, out: Port, into: Port): Step {
-  const transport = transportAt(out, into, flow);
-  return { stone, out, exit: 'inside', host: stone.item, flow: { ...flow, transport } };
+function intoHost({ flow }: Walk, stone: Stone, out: Port, into: Port): Step[] {
+  return transportsAt(out, into, flow).map((transport) => ({
+    stone,
+    out,
+    exit: 'inside',
+    host: stone.item,
+    flow: { ...flow, transport },
+  }));
 }
 
-function transportAt(out: Port, into: Port, { signal }: Flow): Transport {
-  if (signal === 'audio') return 'sound';
+/** By which way the octets come into a host. Where no Bluetooth profile is shared, as if either side had the other's. */
+function transportsAt(out: Port, into: Port, { signal }: Flow): readonly Transport[] {
+  if (signal === 'audio') return ['sound'];
   switch (CONNECTORS[into.connector].family) {
     case 'RS-232':
-      return 'RS-232';
+      return ['RS-232'];
     case 'network':
-      return 'TCP';
+      return ['TCP'];
     case 'Bluetooth': {
-      // Where no profile is shared the joint breaks, and the app is asked for what its host has.
-      const shared = into.profiles?.find((profile) => out.profiles?.includes(profile)) ?? into.profiles?.[0];
-      return shared === 'LE' ? 'Bluetooth LE' : 'Bluetooth serial';
+      const [mine = [], theirs = []] = [into.profiles, out.profiles];
+      const shared = mine.filter((profile) => theirs.includes(profile));
+      const possible = shared.length > 0 ? shared : [...new Set([...mine, ...theirs])];
+      return possible.map((profile) => `Bluetooth ${profile}` as const);
     }
     default:
-      return 'USB';
+      return ['USB'];
   }
 }
 

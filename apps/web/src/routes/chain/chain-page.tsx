@@ -32,7 +32,8 @@ function Planner() {
       : owned.filter(({ isHere, app }) => from === 'all' || isHere || app?.isMistpeak);
   if (kept?.kit !== kit) setKept({ owned, from, kit });
   const { plan, isBusy } = usePlan(kit, purpose);
-  const all = plan ? [...plan.working, ...plan.switches, ...plan.broken.map(({ chain }) => chain)] : [];
+  const whole = plan ? [...plan.working, ...plan.switches, ...plan.lastResort] : [];
+  const all = plan ? [...whole, ...plan.broken.map(({ chain }) => chain)] : [];
   return (
     <div className="flex min-h-full flex-col">
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line px-7 py-4.5 max-md:px-4">
@@ -62,26 +63,11 @@ function Planner() {
         <Shelf from={from} />
         <div className="flex min-w-0 flex-col px-7 py-3 max-md:px-4">
           <SavedChains />
-          {plan?.working.map((chain, i) => (
+          {whole.map((chain, i) => (
             <WholeChain key={keyOf(chain)} chain={chain} place={i} others={all} kit={kit} />
           ))}
-          {plan?.switches.map((chain, i) => (
-            <WholeChain
-              key={keyOf(chain)}
-              chain={chain}
-              place={plan.working.length + i}
-              others={all}
-              kit={kit}
-            />
-          ))}
           {plan?.broken.map(({ chain, parts }, i) => (
-            <BrokenChain
-              key={keyOf(chain)}
-              chain={chain}
-              parts={parts}
-              place={plan.working.length + plan.switches.length + i}
-              kit={kit}
-            />
+            <BrokenChain key={keyOf(chain)} chain={chain} parts={parts} place={whole.length + i} kit={kit} />
           ))}
           {plan && all.length === 0 && (
             <p className="py-4 text-ink2">Nothing on the shelf leads to it yet.</p>

@@ -40,6 +40,7 @@ export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) 
 const settingsFor = ({ purpose, stones }: Chain): ChainSettings => ({
   purpose,
   parts: stones.map(({ item }) => item),
+  ...(stones[0]?.left ? { radioPort: stones[0].left.id } : {}),
   antenna: '',
   isMoving: false,
   schools: {},
