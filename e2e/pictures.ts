@@ -23,10 +23,24 @@ const select =
   (page: Page): Promise<void> =>
     page.getByRole('region', { name: 'Stations' }).getByRole('button', { name }).click();
 
+/** The setup sheet of the first chain, with two steps done. */
+async function openSheet(page: Page): Promise<void> {
+  await page
+    .getByRole('button', { name: /Make the setup sheet/ })
+    .first()
+    .click();
+  for (const step of ['Antenna', 'VFO or memory'])
+    await page.getByRole('checkbox', { name: `${step}: done` }).check();
+}
+
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
   { name: 'bench-dusk', path: '/bench', light: 'dusk' },
   { name: 'bench-phone', path: '/bench', viewport: PHONE },
+  { name: 'kit', path: '/kit' },
+  { name: 'chain', path: '/chain?for=mail' },
+  { name: 'sheet', path: '/chain?for=mail', before: openSheet },
+  { name: 'sheet-phone', path: '/chain?for=mail', viewport: PHONE, before: openSheet },
   { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
   { name: 'beacon', path: '/beacon' },

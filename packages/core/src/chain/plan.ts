@@ -155,7 +155,7 @@ export function markMissing(chain: Chain): Chain {
         rule: 'part-missing',
         level: 'breaks' as const,
         itemId: item.id,
-        text: `${item.name} is missing`,
+        text: item.kind === 'cable' ? `${item.name} is missing` : `${item.kind} missing`,
         mend: `One part would mend it: ${item.name}.`,
       };
       return { ...one, findings: [...one.findings, finding] };
