@@ -21,6 +21,7 @@ for (const light of ['day', 'dusk', 'red']) {
     phone: { width: 390, height: 844 },
   })) {
     test(`every screen in the ${light} light at the ${name}`, async ({ page }) => {
+      test.slow();
       await page.setViewportSize(viewport);
       await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
       await page.goto(`${bench.running.address}/air?show=log`);

@@ -4,7 +4,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { LIBRARY, type LibraryKind } from '@mistpeak/core/kit/library';
 import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import { testBench } from '../bench.js';
-import { begin, goTo } from '../pages.js';
+import { addNetworkLink, begin, goTo } from '../pages.js';
 import { Running } from '../running.js';
 
 const bench = testBench('start');
@@ -270,6 +270,21 @@ test('the sheet survives a reload, a turned phone and a server that is away in m
   await page.reload();
   await expect(radio.getByRole('checkbox', { name: 'Squelch: done' })).toBeChecked();
   await expect(radio).toContainText('flutters at 1');
+});
+
+test('channel access is computed for the keying, told why, and sent in exact octets', async ({ page }) => {
+  await addNetworkLink(page, 'peer', bench.peer.port);
+  const computed = page.getByRole('region', { name: 'Computed' });
+  await computed.getByLabel('Keyed by').selectOption('VOX');
+  await expect(computed).toContainText('450 ms until a radio keyed by VOX is up, and 6 flags');
+  await computed.getByLabel('Key-up time, ms').fill('a while');
+  await expect(computed).toContainText('Whole milliseconds, up to 9999.');
+  await computed.getByLabel('Key-up time, ms').fill('');
+  await computed.getByRole('button', { name: 'Use the computed values' }).click();
+  await expect(computed.getByRole('button', { name: 'These are in force' })).toBeDisabled();
+  // TXDELAY 490 ms = 31 hex, persistence 0.25 = 3F, slot time 100 ms = 0A, tail 20 ms = 02, full duplex off (KISS paper).
+  await expect.poll(() => bench.peer.received).toContain('c00131c0c0023fc0c0030ac0c00402c0c00500c0');
+  await page.getByRole('button', { name: 'Remove' }).click();
 });
 
 for (const light of ['day', 'dusk', 'red'])

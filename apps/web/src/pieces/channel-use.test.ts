@@ -1,7 +1,7 @@
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
 import { formatAge, formatSeconds } from './age';
-import { channelUse, LANES_SPAN_MS, onAir } from './channel-use';
+import { channelLoad, channelUse, LANES_SPAN_MS, onAir } from './channel-use';
 import { describeLink } from './link-words';
 
 const LINK = {
@@ -61,5 +61,21 @@ describe('words', () => {
     [{ heldElsewhere: true }, 'held elsewhere', 'look'],
   ] as [Partial<LinkView>, string, string][])('a link %j is %s', (more, word, tone) => {
     expect(describeLink({ ...LINK, ...more }, 1000, 4000)).toMatchObject({ word, tone });
+  });
+});
+
+describe('the load of the channel', () => {
+  it('is not known where nothing was heard', () => {
+    expect(channelLoad([], LINK, 10_000)).toBeUndefined();
+    expect(channelLoad([{ ...FRAME, direction: 'sent' }], LINK, 10_000)).toBeUndefined();
+  });
+
+  it('has each sender’s rate, and the mean time of a frame with the usual TXDELAY', () => {
+    const frames = [FRAME, { ...FRAME, id: 'g', atMs: 12_000 }];
+    expect(channelLoad(frames, LINK, 12_000)).toEqual({
+      use: (2 * (247.5 + 300)) / LANES_SPAN_MS,
+      meanFrameMs: 547.5,
+      senders: [{ framesPerSecond: 2000 / LANES_SPAN_MS }],
+    });
   });
 });

@@ -1,3 +1,5 @@
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import type { ChannelLoad } from '@mistpeak/core/tnc/access';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
 import { readRecord } from '../live/views';
@@ -24,4 +26,32 @@ export function channelUse(frames: readonly FrameRecord[], link: LinkView, nowMs
     heldMs += toMs - fromMs + (frame.direction === 'heard' && toMs > fromMs ? ASSUMED_TXDELAY_MS : 0);
   }
   return Math.min(1, heldMs / LANES_SPAN_MS);
+}
+
+/** What the last five minutes say of the channel: who sends how often, whoever repeats included. Undefined: nothing was heard. */
+export function channelLoad(
+  frames: readonly FrameRecord[],
+  link: LinkView,
+  nowMs: number,
+): ChannelLoad | undefined {
+  const heard = frames.filter(
+    ({ linkId, atMs, direction }) =>
+      linkId === link.id && direction === 'heard' && nowMs - atMs <= LANES_SPAN_MS,
+  );
+  if (heard.length === 0) return undefined;
+  const counts = new Map<string, number>();
+  let airMs = 0;
+  for (const frame of heard) {
+    const { fromMs, toMs } = onAir(frame, link);
+    airMs += toMs - fromMs + ASSUMED_TXDELAY_MS;
+    const { view } = readRecord(frame);
+    if (isMalformed(view)) continue;
+    const sender = view.path.repeaters.at(-1) ?? view.frame.source;
+    counts.set(sender, (counts.get(sender) ?? 0) + 1);
+  }
+  return {
+    use: channelUse(frames, link, nowMs),
+    meanFrameMs: airMs / heard.length,
+    senders: [...counts.values()].map((count) => ({ framesPerSecond: (1000 * count) / LANES_SPAN_MS })),
+  };
 }

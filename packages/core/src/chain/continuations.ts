@@ -17,6 +17,8 @@ export interface Continuation {
 
 /** Kept of each place, the cheapest. */
 const KEPT = 16;
+/** Of what follows on another host: dozens of hosts on one network would fill the list with the like. */
+const KEPT_BEYOND_NETWORK = 3;
 
 /** Where one is in a host: enough to go on from, however one came there. */
 type Place = Pick<Walk, 'stones' | 'joints' | 'source' | 'exit' | 'flow' | 'host' | 'service'>;
@@ -62,7 +64,11 @@ export class Continuations {
         breaks: judged.breaks,
         missing,
       };
-      return isEnd ? [here] : this.after(beyond(place, step)).flatMap((rest) => this.joined(here, rest));
+      if (isEnd) return [here];
+      const rests = this.after(beyond(place, step));
+      return (item.host ? rests.slice(0, KEPT_BEYOND_NETWORK) : rests).flatMap((rest) =>
+        this.joined(here, rest),
+      );
     });
   }
 

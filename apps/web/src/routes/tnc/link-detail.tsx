@@ -12,6 +12,7 @@ import { describeLink, TONE_TEXT } from '../../pieces/link-words';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
+import { ComputedAccess } from './computed-access';
 import { LinkForm } from './link-form';
 import { TallyTable } from './tally-table';
 
@@ -67,6 +68,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
       {isChanging && <LinkForm link={link} done={() => setChanging(false)} />}
       <TallyTable tally={tally} />
       <Parameters link={link} />
+      <ComputedAccess link={link} />
     </article>
   );
 }

@@ -1,0 +1,102 @@
+import { useState } from 'react';
+import { accessParameters, USUAL_KEY_UP_MS } from '@mistpeak/core/tnc/access';
+import { KEYINGS, type Keying } from '@mistpeak/core/kit/item';
+import type { Problem } from '@mistpeak/contract/failures';
+import type { LinkView } from '@mistpeak/contract/link';
+import { command, problemOf } from '../../api';
+import { useClimb } from '../../live/climb';
+import { useNow } from '../../live/now';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { channelLoad } from '../../pieces/channel-use';
+import { SelectField, TextField } from '../../pieces/field';
+import { ProblemNote } from '../../pieces/problem-note';
+
+const NAMES = {
+  txDelayMs: 'TXDELAY',
+  persistence: 'Persistence',
+  slotTimeMs: 'Slot time',
+  txTailMs: 'Tail',
+} as const;
+type Name = keyof typeof NAMES;
+
+/** What the keying, the rate and the journal make of the parameters, each with its reckoning. */
+export function ComputedAccess({ link }: { link: LinkView }) {
+  const chainKeying = useClimb()?.joined?.keying;
+  const frames = useLive((state) => state.frames);
+  const nowMs = useNow(10_000);
+  const [keying, setKeying] = useState<Keying>();
+  const [keyUp, setKeyUp] = useState('');
+  const [problem, setProblem] = useState<Problem>();
+  const chosen = keying ?? chainKeying ?? 'TNC';
+  const typed = /^\d{1,4}$/.test(keyUp) ? Number(keyUp) : undefined;
+  const isWrong = keyUp !== '' && typed === undefined;
+  const load = channelLoad(frames, link, nowMs);
+  const wanted = accessParameters(chosen, link.settings.airRate, load, typed);
+  const names = Object.keys(NAMES) as Name[];
+  const isSame = names.every((name) => Math.abs(wanted[name].value - link.settings[name]) < 1e-9);
+  const use = (): void => {
+    setProblem(undefined);
+    const values = Object.fromEntries(names.map((name) => [name, wanted[name].value]));
+    command('PUT', `/links/${link.id}`, { ...link.settings, ...values }).catch((error: unknown) =>
+      setProblem(problemOf(error)),
+    );
+  };
+  return (
+    <section aria-label="Computed" className="border-t-[1.5px] border-ink pt-2.5">
+      <h3 className="text-[1.05rem] font-[650]">What they should be here</h3>
+      <div className="grid max-w-[36rem] gap-4 pt-2 md:grid-cols-2">
+        <SelectField
+          label="Keyed by"
+          hint={chainKeying ? 'As in the chain on the Bench' : 'How the radio is made to transmit'}
+          value={chosen}
+          onChange={({ target }) => setKeying(target.value as Keying)}
+        >
+          {KEYINGS.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </SelectField>
+        <TextField
+          label="Key-up time, ms"
+          hint={`Until the transmitter is up, if you know it; else ${USUAL_KEY_UP_MS[chosen]}`}
+          mono
+          inputMode="numeric"
+          value={keyUp}
+          error={isWrong ? 'whole milliseconds, up to 9999' : undefined}
+          onChange={({ target }) => setKeyUp(target.value.trim())}
+        />
+      </div>
+      <table className="mt-2 w-full text-left text-[14px]">
+        <thead className="text-[12.5px] text-ink3">
+          <tr>
+            <th className="py-1 font-[500]">Parameter</th>
+            <th className="font-[500]">Now</th>
+            <th className="font-[500]">Computed</th>
+            <th className="font-[500]">Because</th>
+          </tr>
+        </thead>
+        <tbody>
+          {names.map((name) => (
+            <tr key={name} className="border-t border-line align-baseline">
+              <td className="py-1.5 pr-3 whitespace-nowrap">{NAMES[name]}</td>
+              <td className="pr-3 font-mono whitespace-nowrap">{shown(name, link.settings[name])}</td>
+              <td className="pr-3 font-mono font-[640] whitespace-nowrap">
+                {shown(name, wanted[name].value)}
+              </td>
+              <td className="text-[13.5px] text-ink2">{wanted[name].because}.</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="pt-3">
+        <Button kind="main" disabled={isSame} onClick={use}>
+          {isSame ? 'These are in force' : 'Use the computed values'}
+        </Button>
+      </div>
+      {problem && <ProblemNote problem={problem} />}
+    </section>
+  );
+}
+
+const shown = (name: Name, value: number): string =>
+  name === 'persistence' ? value.toFixed(2) : `${Math.round(value)} ms`;
