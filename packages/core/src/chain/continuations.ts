@@ -16,7 +16,7 @@ export interface Continuation {
 }
 
 /** Kept of each place, the cheapest. */
-const KEPT = 16;
+const KEPT = 8;
 /** Of what follows on another host: dozens of hosts on one network would fill the list with the like. */
 const KEPT_BEYOND_NETWORK = 3;
 

@@ -2,6 +2,8 @@ import type { Item } from '../kit/item.js';
 import { LIBRARY_KINDS, fromLibrary } from '../kit/library.js';
 import type { Purpose } from '../proof/ladder.js';
 import { chainState, findingsOf, hostOf, radioOf, type Chain, type Joint } from './chain.js';
+import { JointBook } from './joint-book.js';
+import { DEMANDS } from './purpose.js';
 import { costOfRecord, type Trial } from './record.js';
 import { searchChains } from './search.js';
 
@@ -40,7 +42,8 @@ const SPARE: readonly Item[] = LIBRARY_KINDS.map((kind) => fromLibrary(kind, `li
 /** The answer to “what can I build?”: chains that work in their order, those a switch away, those that break and where. */
 export function planChains(owned: readonly Item[], purpose: Purpose, trials: readonly Trial[] = []): Plan {
   const kit = withoutEquals(owned, trials);
-  const all = searchChains(kit, purpose, { breaks: 1, missing: 0 });
+  const joints = new JointBook(DEMANDS[purpose]);
+  const all = searchChains(kit, purpose, { breaks: 1, missing: 0 }, [], joints);
   const whole = all
     .filter((chain) => chainState(chain) !== 'breaks')
     .map((chain) => ({ ...chain, cost: chain.cost + costOfRecord(chain, trials) }))
@@ -52,7 +55,7 @@ export function planChains(owned: readonly Item[], purpose: Purpose, trials: rea
     working: ordered.filter((chain) => chainState(chain) === 'works').slice(0, MOST_WORKING),
     switches: ordered.filter((chain) => chainState(chain) === 'switches').slice(0, MOST_SWITCHES),
     lastResort: whole.filter(isThroughTheAir).slice(0, 1),
-    broken: brokenChains(kit, purpose, breaking, served),
+    broken: brokenChains(kit, purpose, breaking, served, joints),
     shopping: whole.length === 0 ? shoppingLists(kit, purpose) : [],
   };
 }
@@ -100,10 +103,11 @@ function brokenChains(
   purpose: Purpose,
   all: readonly Chain[],
   served: ReadonlySet<string>,
+  joints: JointBook,
 ): Almost[] {
   const isNew = (chain: Chain): boolean => !served.has(endsOf(chain)) && !isThroughTheAir(chain);
   const breaking = all.filter(isNew);
-  const lacking = searchChains(kit, purpose, { breaks: 0, missing: 1 }, spareFor(kit)).filter(isNew);
+  const lacking = searchChains(kit, purpose, { breaks: 0, missing: 1 }, spareFor(kit), joints).filter(isNew);
   const byEnds = new Map([...cheapestByEnds(lacking), ...cheapestByEnds(breaking)]);
   return [...byEnds.values()]
     .map((chain) => ({ chain: markMissing(chain), parts: mendingParts(chain, lacking) }))

@@ -34,17 +34,17 @@ export interface Priced {
 /**
  * All chains from the items to the purpose, cheapest first. From each radio to each host it is a best-few search, place
  * by place, over what is plugged and paired; what follows in a host does not depend on the radio and is found once.
- * spare: what is not owned but could be got.
+ * spare: what is not owned but could be got. joints: judged before for the same purpose and items.
  */
 export function searchChains(
   items: readonly Item[],
   purpose: Purpose,
   bounds: Bounds,
   spare: readonly Item[] = [],
+  joints = new JointBook(DEMANDS[purpose]),
 ): readonly Chain[] {
   const demand = DEMANDS[purpose];
   const shelf = new Shelf(items, bounds.missing > 0 ? spare : []);
-  const joints = new JointBook(demand);
   const continuations = new Continuations(shelf, joints, demand, bounds);
   const whole = waysToHosts(shelf, joints, bounds).flatMap((front) => ends(front, continuations, bounds));
   const found = whole
