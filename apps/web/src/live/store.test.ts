@@ -69,3 +69,26 @@ describe('what the server tells, folded', () => {
     expect(useLive.getState().links).toEqual([]);
   });
 });
+
+describe('kit, chains, ticks and trials', () => {
+  it('are the server’s lists; of a step the last tick stands', () => {
+    const tick = (stepId: string, isDone: boolean) => ({
+      kind: 'tick' as const,
+      data: { chainId: 'c', stepId, isDone, atMs: 1, measured: '', note: '' },
+    });
+    tell(
+      { kind: 'kit', data: [{ id: 'radio' }] as never },
+      { kind: 'chains', data: [{ id: 'c' }] as never },
+      { kind: 'trials', data: [{ id: 't' }] as never },
+      tick('squelch', true),
+      tick('vox', true),
+      tick('squelch', false),
+    );
+    const { kit, chains, trials, ticks } = useLive.getState();
+    expect([kit, chains, trials]).toEqual([[{ id: 'radio' }], [{ id: 'c' }], [{ id: 't' }]]);
+    expect([...ticks.values()].map(({ stepId, isDone }) => [stepId, isDone])).toEqual([
+      ['squelch', false],
+      ['vox', true],
+    ]);
+  });
+});
