@@ -39,7 +39,9 @@ describe('persistence', () => {
   });
 
   it('is one over the stations that are ready, at most a half, and falls with the load', () => {
-    expect(persistence({ use: 0.1, meanFrameMs: 700, senders: senders(10, 120) }).value).toBe(0.5);
+    const quiet = persistence({ use: 0.1, meanFrameMs: 700, senders: senders(10, 120) });
+    expect(quiet.value).toBe(0.5);
+    expect(quiet.because).toContain('not above a half');
     const busy = { use: 0.6, meanFrameMs: 1000, senders: senders(20, 5) };
     expect(persistence(busy).value).toBeCloseTo(1 / contenders(busy), 2);
     expect(persistence({ ...busy, use: 1 }).value).toBeLessThan(persistence(busy).value);

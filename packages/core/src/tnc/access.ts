@@ -92,7 +92,7 @@ export function persistence(load: ChannelLoad | undefined): Reasoned<number> {
   const value = Math.min(MOST_PERSISTENCE, Math.max(LEAST_PERSISTENCE, 1 / n));
   return {
     value: Math.round(value * 256) / 256,
-    because: `${load.senders.length} stations hold the channel ${(load.use * 100).toFixed(0)} % of the time: about ${n.toFixed(1)} are ready when it falls silent, and one over that lets just one go most often`,
+    because: `${load.senders.length} stations hold the channel ${(load.use * 100).toFixed(0)} % of the time: about ${n.toFixed(1)} are ready when it falls silent, and one over that lets just one go most often${1 / n > MOST_PERSISTENCE ? '; not above a half, since some stations are not heard here' : ''}`,
   };
 }
 
