@@ -7,8 +7,6 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 15_000 },
   forbidOnly: Boolean(process.env.CI),
-  // The island's channel is random and runs in real time: a frame may be lost to a collision. A fault fails twice.
-  retries: process.env.CI ? 1 : 0,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

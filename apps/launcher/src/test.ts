@@ -73,8 +73,8 @@ function readScore(report: 'jest' | 'playwright', file: string): Score {
     };
     if (report === 'jest') return { passed: json.numPassedTests ?? 0, failed: json.numFailedTests ?? 0 };
     return {
-      passed: (json.stats?.expected ?? 0) + (json.stats?.flaky ?? 0),
-      failed: json.stats?.unexpected ?? 0,
+      passed: json.stats?.expected ?? 0,
+      failed: (json.stats?.unexpected ?? 0) + (json.stats?.flaky ?? 0),
     };
   } catch {
     return { passed: 0, failed: 1 };
