@@ -23,7 +23,7 @@ const KEPT_BEYOND_NETWORK = 3;
 /** Where one is in a host: enough to go on from, however one came there. */
 type Place = Pick<Walk, 'stones' | 'joints' | 'source' | 'exit' | 'flow' | 'host' | 'service'>;
 
-/** All that can follow from inside a host, each place worked out once. */
+/** All that can follow from inside a host, each place worked out once, whatever the keying: no joint depends on it. */
 export class Continuations {
   private readonly known = new Map<string, readonly Continuation[]>();
 
@@ -37,11 +37,12 @@ export class Continuations {
   /** Cheapest first. Apps within the walk itself are not excluded. */
   after(place: Place): readonly Continuation[] {
     const { exit, flow, host, service } = place;
-    const key = `${exit === 'service' ? exit : 'inside'}|${host?.id}|${service?.id}|${flow.signal}|${flow.transport}|${flow.keying.join()}`;
+    const key = `${exit === 'service' ? exit : 'inside'}|${host?.id}|${service?.id}|${flow.signal}|${flow.transport}`;
     const known = this.known.get(key);
     if (known) return known;
     const found = this.shelf
-      .after(place)
+      .after(exit)
+      .filter(({ item }) => item !== host && item !== service)
       .flatMap((next) => this.byWayOf(place, next))
       .sort((a, b) => a.cost - b.cost)
       .slice(0, KEPT);

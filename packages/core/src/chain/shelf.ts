@@ -11,7 +11,7 @@ export interface Shelved {
 export class Shelf {
   readonly radios: readonly Shelved[];
   private readonly apps: readonly Shelved[];
-  private readonly hosts: readonly Shelved[];
+  private readonly programsAndHosts: readonly Shelved[];
   private readonly byConnector = new Map<Connector, Shelved[]>();
 
   constructor(items: readonly Item[], spare: readonly Item[]) {
@@ -22,7 +22,7 @@ export class Shelf {
     const ofKind = (kind: Item['kind']): Shelved[] => all.filter(({ item }) => item.kind === kind);
     this.radios = ofKind('radio');
     this.apps = ofKind('app');
-    this.hosts = ofKind('host');
+    this.programsAndHosts = [...this.apps, ...ofKind('host')];
     for (const shelved of all.filter(({ item }) => item.kind !== 'radio')) {
       for (const connector of new Set(shelved.item.ports.map((port) => port.connector))) {
         const list = this.byConnector.get(connector);
@@ -32,14 +32,10 @@ export class Shelf {
     }
   }
 
-  /** What could come next. Nothing is used twice in one chain. */
-  after({ exit, stones }: Pick<Walk, 'exit' | 'stones'>): readonly Shelved[] {
-    const near =
-      exit === 'inside'
-        ? this.apps
-        : exit === 'service'
-          ? [...this.apps, ...this.hosts]
-          : (this.byConnector.get(exit.connector) ?? []);
-    return near.filter(({ item }) => !stones.some((stone) => stone.item.id === item.id));
+  /** What could come next. */
+  after(exit: Walk['exit']): readonly Shelved[] {
+    if (exit === 'inside') return this.apps;
+    if (exit === 'service') return this.programsAndHosts;
+    return this.byConnector.get(exit.connector) ?? [];
   }
 }

@@ -103,17 +103,22 @@ function transportsAt(out: Port, into: Port, { signal }: Flow): readonly Transpo
   }
 }
 
-function toApp({ host, service, flow, exit }: Walk, item: Item, isMissing: boolean): Step[] {
+function toApp(walk: Walk, item: Item, isMissing: boolean): Step[] {
+  const { host, service, flow, exit } = walk;
   const { app } = item;
   const hostClass = host?.host?.hostClass;
   if (!app || !host || !hostClass || !app.runsOn.includes(hostClass)) return [];
-  // A modem program keys for whoever uses its port.
-  const isKeyedAlready = service !== undefined;
-  const keying = flow.keying.filter((one) => isKeyedAlready || one === 'TNC' || app.keysBy.includes(one));
+  const keying = keyedIn(walk, item);
   const stone: Stone = { item, isMissing };
   if (!app.offers) return [{ stone, exit, host, ...(service ? { service } : {}), flow: { ...flow, keying } }];
   const offered: Flow = { signal: app.offers, transport: 'TCP', keying };
   return [{ stone, exit: 'service', host, service: item, flow: offered }];
+}
+
+/** How the radio can still be keyed once that item is there. A modem program keys for whoever uses its port. */
+export function keyedIn({ flow, service }: Standing, { app }: Item): readonly Keying[] {
+  if (!app || service) return flow.keying;
+  return flow.keying.filter((one) => one === 'TNC' || app.keysBy.includes(one));
 }
 
 function overTheNetwork({ host, service, flow }: Walk, item: Item, isMissing: boolean): Step[] {
