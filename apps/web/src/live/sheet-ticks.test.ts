@@ -17,9 +17,12 @@ const answer = (status: number): Response =>
     headers: { 'content-type': 'application/json' },
   });
 
+const taken = (body: string): Response =>
+  new Response(JSON.stringify({ ...(JSON.parse(body) as object), chainId: 'c', atMs: 7 }), { status: 201 });
+
 let ticks: typeof SheetTicks;
 const sent: string[] = [];
-let server: (body: string) => Response | undefined = () => answer(201);
+let server: (body: string) => Response | undefined = taken;
 
 beforeAll(async () => {
   globalThis.fetch = ((_: string, { body }: { body: string }) => {
@@ -44,6 +47,11 @@ describe('ticks of a setup sheet', () => {
     expect([sent, waiting()]).toEqual([['a'], []]);
   });
 
+  it('stay ticked while the event of them is on its way', async () => {
+    const { useLive } = await import('./store');
+    expect(useLive.getState().ticks.get('c a')).toMatchObject({ isDone: true, atMs: 7 });
+  });
+
   it('wait while there is no server, in their order, also over a reload', async () => {
     server = () => undefined;
     tick('b');
@@ -51,7 +59,7 @@ describe('ticks of a setup sheet', () => {
     await settle();
     expect(waiting()).toEqual(['b', 'c']);
     expect(memory.get('sheet-memory')).toContain('"stepId":"c"');
-    server = () => answer(201);
+    server = taken;
     await ticks.sendWaiting();
     expect([sent, waiting()]).toEqual([['a', 'b', 'c'], []]);
   });
@@ -61,7 +69,7 @@ describe('ticks of a setup sheet', () => {
     tick('d');
     await settle();
     expect(waiting()).toEqual(['d']);
-    server = (body) => answer(body.includes('"d"') ? 404 : 201);
+    server = (body) => (body.includes('"d"') ? answer(404) : taken(body));
     tick('e');
     await settle();
     expect(waiting()).toEqual([]);

@@ -1,9 +1,9 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { StepTick } from '@mistpeak/core/sheet/sheet-text';
-import type { TickSettings } from '@mistpeak/contract/chain';
+import type { TickSettings, TickView } from '@mistpeak/contract/chain';
 import { command, Refused } from '../api';
-import { useLive } from './store';
+import { noteTick, useLive } from './store';
 
 interface Waiting {
   readonly chainId: string;
@@ -60,7 +60,8 @@ export async function sendWaiting(): Promise<void> {
 /** True when it is done with: taken, or refused for good. */
 async function isTaken({ chainId, settings }: Waiting): Promise<boolean> {
   try {
-    await command('POST', `/chains/${chainId}/ticks`, settings);
+    // Noted at once: the event of it comes a moment later, and the tick must not go out in between.
+    noteTick(await command<TickView>('POST', `/chains/${chainId}/ticks`, settings));
     return true;
   } catch (error) {
     return error instanceof Refused && error.problem.status >= 400 && error.problem.status < 500;

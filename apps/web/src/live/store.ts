@@ -77,6 +77,11 @@ export function setConnection(connection: LiveState['connection']): void {
   useLive.setState({ connection });
 }
 
+/** A tick that the server has just answered with. */
+export function noteTick(tick: TickView): void {
+  useLive.setState(({ ticks }) => ({ ticks: withEntry(ticks, tickKey(tick), tick) }));
+}
+
 function fold(state: LiveState, event: LiveEvent): LiveState {
   switch (event.kind) {
     case 'snapshot':

@@ -37,10 +37,11 @@ export function sheetToMarkdown(chain: Chain, sheet: Sheet, ticks: ReadonlyMap<s
     lines.push('## Cautions', '', ...sheet.cautions.map(({ text }) => `- ${plain(text)}`), '');
   for (const { title, steps } of sheet.sections) {
     lines.push(`## ${plain(title)}`, '');
-    for (const { id, setting, value, reason, check } of steps) {
+    for (const { id, setting, value, reason, check, school } of steps) {
       const tick = ticks.get(id);
       lines.push(`- [${tick?.isDone ? 'x' : ' '}] **${plain(setting)}**: ${plain(value)}. ${plain(reason)}`);
       lines.push(`  Check: ${plain(check)}`);
+      if (school) lines.push(`  School: ${plain(school.follows)}, good for ${plain(school.goodFor)}`);
       if (tick?.isDone) lines.push(`  Done ${stamp(tick.atMs)}${told(tick)}`);
     }
     lines.push('');

@@ -129,6 +129,16 @@ describe('the sheet as text', () => {
     expect(standingTicks([tick, { ...tick, atMs: 1, isDone: false }]).get(tick.stepId)?.isDone).toBe(false);
   });
 
+  it('names the school that is followed, and what it is good for', () => {
+    const text = sheetToMarkdown(HUT, sheet, ticks);
+    expect(text).toContain(
+      'School: lowest closed, good for modem apps that take open noise for a busy channel',
+    );
+    expect(sheetToMarkdown(HUT, setupSheet(HUT, FACTS, { squelch: 'two' }), ticks)).toContain(
+      'School: two, good',
+    );
+  });
+
   it('is Markdown with boxes; what would be markup is escaped', () => {
     const text = sheetToMarkdown(HUT, sheet, ticks);
     expect(text).toContain('- [x] **Antenna**: connected, or a dummy load.');

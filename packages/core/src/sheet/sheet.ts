@@ -21,6 +21,13 @@ export interface SheetContext extends SheetFacts {
   readonly option: (school: SchoolId) => string;
 }
 
+/** Where practitioners differ: the question, and the answer that is followed here. */
+export interface FollowedSchool {
+  readonly id: SchoolId;
+  readonly follows: string;
+  readonly goodFor: string;
+}
+
 /** One line of the sheet. id: of the step and the item, so that a tick finds it again. */
 export interface SheetStep {
   readonly id: string;
@@ -28,7 +35,7 @@ export interface SheetStep {
   readonly value: string;
   readonly reason: string;
   readonly check: string;
-  readonly school?: SchoolId;
+  readonly school?: FollowedSchool;
   readonly source: string;
   /** What is measured is written down with the tick. */
   readonly measures?: string;
@@ -59,6 +66,10 @@ export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoic
     isSound: isSoundChain(chain),
     option: (school) => chosenOption(school, choices, chain).value,
   };
+  const followed = (id: SchoolId): FollowedSchool => {
+    const { name, goodFor } = chosenOption(id, choices, chain);
+    return { id, follows: name, goodFor };
+  };
   const items = [...itemsOf(chain)].sort(
     (a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind) || orderOfApps(a, b),
   );
@@ -66,7 +77,7 @@ export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoic
     purpose: chain.purpose,
     title: PURPOSES[chain.purpose].name,
     sections: items
-      .map((item) => ({ item, title: item.name, steps: stepsOf(item, context) }))
+      .map((item) => ({ item, title: item.name, steps: stepsOf(item, context, followed) }))
       .filter(({ steps }) => steps.length > 0),
     routes: routesOf(context),
     cautions: cautionsOf(context),
@@ -78,7 +89,7 @@ const orderOfApps = (a: Item, b: Item): number =>
   Number(a.app?.isMistpeak ?? false) - Number(b.app?.isMistpeak ?? false);
 
 /** What the planner found to be set comes first: without it nothing else shows anything. */
-function stepsOf(item: Item, context: SheetContext): SheetStep[] {
+function stepsOf(item: Item, context: SheetContext, followed: (id: SchoolId) => FollowedSchool): SheetStep[] {
   const found = findingsOf(context.chain)
     .filter(({ itemId, level, mend }) => itemId === item.id && level !== 'breaks' && mend !== undefined)
     .map((finding) => stepOfFinding(finding, item));
@@ -95,7 +106,7 @@ function stepsOf(item: Item, context: SheetContext): SheetStep[] {
         reason: step.reason,
         check: step.check,
         source: step.source ?? 'common practice, no source',
-        ...(step.school ? { school: step.school } : {}),
+        ...(step.school ? { school: followed(step.school) } : {}),
         ...(step.measures ? { measures: step.measures } : {}),
       },
     ];
@@ -119,7 +130,7 @@ export const stepCount = ({ sections }: Sheet): number =>
 
 /** The schools that a sheet asks about, in the order of its steps. */
 export const schoolsOf = ({ sections }: Sheet): readonly SchoolId[] => [
-  ...new Set(sections.flatMap(({ steps }) => steps.flatMap(({ school }) => school ?? []))),
+  ...new Set(sections.flatMap(({ steps }) => steps.flatMap(({ school }) => school?.id ?? []))),
 ];
 
 /** A sheet is of use only for a chain that can work. */

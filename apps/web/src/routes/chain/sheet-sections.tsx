@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { SCHOOLS } from '@mistpeak/core/sheet/schools';
 import type { Sheet, SheetStep } from '@mistpeak/core/sheet/sheet';
 import type { StepTick } from '@mistpeak/core/sheet/sheet-text';
 import { useIsWatcher } from '../../live/access';
@@ -61,7 +60,11 @@ function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; ti
           {isDone && tick && <span className="text-proved">done {formatClock(tick.atMs, 'utc')} UTC</span>}
           {isDone && tick?.measured && <span className="font-mono">{tick.measured}</span>}
           {isDone && tick?.note && <span>{tick.note}</span>}
-          {step.school && <span>school: {SCHOOLS[step.school].name}, see beside</span>}
+          {step.school && (
+            <span>
+              school “{step.school.follows}”, good for {step.school.goodFor}
+            </span>
+          )}
           {step.source !== 'common practice, no source' && <span>{step.source}</span>}
           <button
             type="button"
