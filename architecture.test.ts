@@ -28,6 +28,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   kit: ['live', 'problems'],
   chain: ['adapters', 'kit', 'links', 'live', 'problems', 'proof'],
   transmitting: ['adapters', 'database', 'live', 'problems', 'links', 'operator', 'proof'],
+  sharing: ['adapters', 'links', 'live', 'problems', 'transmitting'],
   stations: ['live'],
   hearing: ['adapters', 'database', 'live', 'problems', 'links', 'transmitting', 'stations', 'proof'],
   beacon: ['live', 'problems', 'operator', 'transmitting'],

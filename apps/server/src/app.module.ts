@@ -32,6 +32,9 @@ import { Proof1700000002500 } from './proof/proof.migration.js';
 import { ProofModule } from './proof/proof.module.js';
 import { Positions1700000009000 } from './stations/positions.migration.js';
 import { Stations1700000005000 } from './stations/stations.migration.js';
+import { SharingEntity } from './sharing/sharing.entity.js';
+import { Sharing1700000013000 } from './sharing/sharing.migration.js';
+import { SharingModule } from './sharing/sharing.module.js';
 import { StationsModule } from './stations/stations.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
@@ -51,6 +54,7 @@ const ENTITIES = [
   TrialEntity,
   RolePasswordEntity,
   LoginEntity,
+  SharingEntity,
 ];
 const MIGRATIONS = [
   Operator1700000001000,
@@ -66,6 +70,7 @@ const MIGRATIONS = [
   Access1700000010000,
   Kit1700000011000,
   SavedChains1700000012000,
+  Sharing1700000013000,
 ];
 
 @Module({})
@@ -104,6 +109,7 @@ export class AppModule {
         KitModule,
         ChainModule,
         TransmittingModule,
+        SharingModule,
         StationsModule,
         HearingModule,
         BeaconModule,

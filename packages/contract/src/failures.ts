@@ -56,6 +56,16 @@ export const FAILURES = {
     means: 'The path leads to something else, or the speed is not one of its speeds.',
     try: 'Choose a port from the list and a usual speed, as 9600.',
   },
+  'port-taken': {
+    happened: 'The port is taken.',
+    means: 'Another program on this machine listens there, so Mistpeak cannot.',
+    try: 'Take another port, and enter the same one in the other programs.',
+  },
+  'network-not-confirmed': {
+    happened: 'Sharing on the network was not switched on.',
+    means: 'Every device on the network could then listen, and transmit where you allow it.',
+    try: 'Confirm that you know who is on this network, or share on this machine only.',
+  },
   'not-a-capture': {
     happened: 'This is not a capture that can be read.',
     means: 'Only the classic capture form (pcap) of link type 202, AX.25 behind a KISS octet, is read.',

@@ -8,6 +8,7 @@ import type { OperatorView } from './operator.js';
 import type { OwnStationView } from './own-station.js';
 import type { EvidenceView } from './proof.js';
 import type { TrialView } from './record.js';
+import type { SharingView } from './sharing.js';
 import type { StationView } from './station.js';
 
 /** What a page shows, whole: sent first, and again when a page was away too long to catch up. */
@@ -21,6 +22,7 @@ export interface Snapshot {
   readonly ticks: readonly TickView[];
   readonly trials: readonly TrialView[];
   readonly evidence: readonly EvidenceView[];
+  readonly sharing: readonly SharingView[];
   readonly locks: readonly LockView[];
   readonly tallies: readonly TallyView[];
   readonly frames: readonly FrameRecord[];
@@ -44,6 +46,7 @@ interface LiveData {
   tick: TickView;
   trials: readonly TrialView[];
   evidence: EvidenceView;
+  sharing: SharingView;
   lock: LockView;
   tally: TallyView;
   transmission: TransmissionView;

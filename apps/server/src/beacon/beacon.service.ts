@@ -70,7 +70,7 @@ export class BeaconService implements OnModuleInit {
       compressed,
     });
     if (isMalformed(frame)) throw new ProblemException('field-refused', { comment: frame.malformed });
-    return this.transmitting.send(id, linkId, frame, 'beacon');
+    return this.transmitting.send({ id, linkId, frame, purpose: 'beacon' });
   }
 }
 

@@ -37,6 +37,10 @@ export interface Received {
 export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   /** Everything that came in, in order; hearing reads it. */
   readonly received = new AsyncQueue<Received>();
+  /** The same once more; sharing reads it. */
+  readonly lent = new AsyncQueue<Received>();
+  /** Links that were removed; sharing reads it. */
+  readonly removed = new AsyncQueue<string>();
   /** Links that this process has just taken up; transmitting reads it and locks them. */
   readonly takenUp = new AsyncQueue<string>();
   private readonly log = new Logger('links');
@@ -59,6 +63,8 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   async onModuleDestroy(): Promise<void> {
     await Promise.all([...this.known.values()].map(({ run }) => run.end().catch(() => undefined)));
     this.received.end();
+    this.lent.end();
+    this.removed.end();
     this.takenUp.end();
   }
 
@@ -96,6 +102,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     await known.run.end();
     await this.database.unlock(lockKey(id));
     this.known.delete(id);
+    this.removed.push(id);
     this.live.publish({ kind: 'link-removed', data: { id } });
   }
 
@@ -140,7 +147,10 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
         dice: Math.random,
         openWire,
         opened: () => void this.provePortOpen(known.row),
-        received: (event) => this.received.push({ linkId: row.id, event }),
+        received: (event) => {
+          this.received.push({ linkId: row.id, event });
+          this.lent.push({ linkId: row.id, event });
+        },
         changed: () => this.publish(known),
       },
       () => settingsOf(known.row),

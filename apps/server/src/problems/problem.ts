@@ -18,7 +18,10 @@ const STATUS: Partial<Record<FailureReason, number>> = {
 
 /** A refusal in the operator's words; anything not listed is 409, a conflict with the state of things. */
 export class ProblemException extends HttpException {
-  constructor(reason: FailureReason, fields?: Readonly<Record<string, string>>) {
+  constructor(
+    readonly reason: FailureReason,
+    fields?: Readonly<Record<string, string>>,
+  ) {
     super(problem(reason, fields), STATUS[reason] ?? 409);
   }
 }

@@ -63,15 +63,26 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
   /** Refuses unless this link is open and armed for the call that the frame carries. */
   permit(linkId: string, source: string): void {
     this.refuseCallOn(linkId, source);
-    const row = this.armed.get(linkId);
-    if (!row || row.expiresAt.getTime() <= this.clock.nowMs()) throw new ProblemException('not-armed');
-    if (row.call !== source) throw new ProblemException('armed-for-another-call');
+    if (!this.isArmed(linkId)) throw new ProblemException('not-armed');
+    if (this.armed.get(linkId)?.call !== source) throw new ProblemException('armed-for-another-call');
+  }
+
+  /** For a frame of another program: the link is armed, and the station that answers for it is one of ours, with any SSID. */
+  permitOwn(linkId: string, station: string, source: string): void {
+    this.refuseCallOn(linkId, formatCallSign(this.operator.ownCall(station)));
+    this.refuseCallOn(linkId, source);
+    if (!this.isArmed(linkId)) throw new ProblemException('not-armed');
   }
 
   /** A transmission keeps the lock open for another hour. */
   async touch(linkId: string): Promise<void> {
     const row = this.armed.get(linkId);
     if (row) await this.keep({ ...row, expiresAt: new Date(this.clock.nowMs() + IDLE_LIMIT_MS) });
+  }
+
+  private isArmed(linkId: string): boolean {
+    const row = this.armed.get(linkId);
+    return row !== undefined && row.expiresAt.getTime() > this.clock.nowMs();
   }
 
   private refuseCallOn(linkId: string, call: string): void {

@@ -25,6 +25,16 @@ export interface HandedFrame {
   readonly raw: Uint8Array;
 }
 
+/** One frame that is to go out. The same id again answers with what became of the first. */
+export interface Outgoing {
+  readonly id: string;
+  readonly linkId: string;
+  readonly frame: Ax25Frame;
+  readonly purpose: string;
+  /** Of another program: its octets as they came, for its KISS port, and the station of ours that answers for it. */
+  readonly shared?: { readonly raw: Uint8Array; readonly port: number; readonly station: string };
+}
+
 /** The one queue to the air: lock, order, record; and the recognition of what comes back. */
 @Injectable()
 export class TransmittingService implements OnApplicationBootstrap, OnModuleDestroy {
@@ -57,13 +67,14 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     this.handed.end();
   }
 
-  /** Sends one frame. The same id again answers with what became of the first. */
-  async send(id: string, linkId: string, frame: Ax25Frame, purpose: string): Promise<TransmissionView> {
+  /** Sends one frame; resolves when it has been handed to the TNC. */
+  async send(outgoing: Outgoing): Promise<TransmissionView> {
+    const { id, linkId, frame, purpose, shared } = outgoing;
     const before = await this.rows.findOneBy({ id });
     if (before) return viewOf(before);
-    this.lock.permit(linkId, frame.source);
+    this.permit(outgoing);
     const { airRate, txDelayMs, txTailMs } = this.links.settings(linkId);
-    const raw = encodeFrame(frame);
+    const raw = shared?.raw ?? encodeFrame(frame);
     const row = this.rows.create({
       id,
       linkId,
@@ -78,13 +89,18 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     });
     if (!(await this.claim(row))) return viewOf(await this.rows.findOneByOrFail({ id }));
     this.note(row);
-    const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, frame));
+    const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, outgoing));
     this.lines.set(
       linkId,
       line.catch(() => undefined),
     );
     await line;
     return viewOf(row);
+  }
+
+  private permit({ linkId, frame, shared }: Outgoing): void {
+    if (shared) this.lock.permitOwn(linkId, shared.station, frame.source);
+    else this.lock.permit(linkId, frame.source);
   }
 
   /** False when the same request has been taken already: two that arrive together send once. */
@@ -121,13 +137,14 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     });
   }
 
-  private async hand(row: TransmissionEntity, frame: Ax25Frame): Promise<void> {
+  private async hand(row: TransmissionEntity, outgoing: Outgoing): Promise<void> {
     const { linkId } = row;
+    const { frame, shared } = outgoing;
     try {
       await this.waitUntilClear(linkId);
       // Asked again: the lock may have been shut, or the far end changed, while this frame waited.
-      this.lock.permit(linkId, frame.source);
-      await this.links.openRun(linkId).transmit(0, row.raw, row.airTimeMs);
+      this.permit(outgoing);
+      await this.links.openRun(linkId).transmit(shared?.port ?? 0, row.raw, row.airTimeMs);
     } catch (error) {
       row.state = 'abandoned';
       this.note(row);
