@@ -12,6 +12,7 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import type { OwnStationView } from '@mistpeak/contract/own-station';
 import type { EvidenceView } from '@mistpeak/contract/proof';
 import type { TrialView } from '@mistpeak/contract/record';
+import type { SharingView } from '@mistpeak/contract/sharing';
 import type { StationView } from '@mistpeak/contract/station';
 import { readRecord } from './views';
 
@@ -33,6 +34,8 @@ export interface LiveState {
   readonly trials: readonly TrialView[];
   /** The last few of each rung and link, oldest first. */
   readonly evidence: readonly EvidenceView[];
+  /** By link; absent where it was never switched on. */
+  readonly sharing: ReadonlyMap<string, SharingView>;
   readonly locks: ReadonlyMap<string, LockView>;
   readonly tallies: ReadonlyMap<string, TallyView>;
   /** Oldest first. */
@@ -56,6 +59,7 @@ const EMPTY: LiveState = {
   ticks: new Map(),
   trials: [],
   evidence: [],
+  sharing: new Map(),
   locks: new Map(),
   tallies: new Map(),
   frames: [],
@@ -110,6 +114,8 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
       return { ...state, trials: event.data };
     case 'evidence':
       return { ...state, evidence: [...state.evidence, event.data].slice(-MOST_EVIDENCE) };
+    case 'sharing':
+      return { ...state, sharing: withEntry(state.sharing, event.data.linkId, event.data) };
     case 'lock':
       return { ...state, locks: withEntry(state.locks, event.data.linkId, event.data) };
     case 'tally':
@@ -154,6 +160,7 @@ function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
     beacon,
     health,
     ticks: new Map(snapshot.ticks.map((tick) => [tickKey(tick), tick])),
+    sharing: new Map(snapshot.sharing.map((one) => [one.linkId, one])),
     locks: new Map(snapshot.locks.map((lock) => [lock.linkId, lock])),
     tallies: new Map(snapshot.tallies.map((tally) => [tally.linkId, tally])),
     stations: new Map(snapshot.stations.map((station) => [station.name, station])),

@@ -14,6 +14,7 @@ import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
 import { ComputedAccess } from './computed-access';
 import { LinkForm } from './link-form';
+import { SharingPanel } from './sharing-panel';
 import { TallyTable } from './tally-table';
 
 export function LinkDetail({ link }: { link: LinkView }) {
@@ -69,6 +70,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
       <TallyTable tally={tally} />
       <Parameters link={link} />
       <ComputedAccess link={link} />
+      <SharingPanel link={link} />
     </article>
   );
 }
