@@ -24,7 +24,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   live: ['adapters', 'access'],
   operator: ['live', 'problems'],
   proof: ['adapters', 'database', 'live'],
-  links: ['adapters', 'database', 'live', 'problems', 'proof'],
+  links: ['access', 'adapters', 'database', 'live', 'problems', 'proof'],
   kit: ['live', 'problems'],
   chain: ['adapters', 'kit', 'links', 'live', 'problems', 'proof'],
   transmitting: ['adapters', 'database', 'live', 'problems', 'links', 'operator', 'proof'],

@@ -22,6 +22,7 @@ import { Kit1700000011000 } from './kit/kit.migration.js';
 import { KitModule } from './kit/kit.module.js';
 import { LinkEntity } from './links/link.entity.js';
 import { Links1700000002000 } from './links/links.migration.js';
+import { LentDevices1700000014000 } from './links/lent-devices.migration.js';
 import { LinksModule } from './links/links.module.js';
 import { LiveModule } from './live/live.module.js';
 import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
@@ -71,6 +72,7 @@ const MIGRATIONS = [
   Kit1700000011000,
   SavedChains1700000012000,
   Sharing1700000013000,
+  LentDevices1700000014000,
 ];
 
 @Module({})

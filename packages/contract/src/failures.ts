@@ -56,6 +56,16 @@ export const FAILURES = {
     means: 'The path leads to something else, or the speed is not one of its speeds.',
     try: 'Choose a port from the list and a usual speed, as 9600.',
   },
+  'page-away': {
+    happened: 'No page lends its device.',
+    means: 'The TNC is at a browser; its page is closed, asleep, or has not been given the device yet.',
+    try: 'Open this page in that browser, choose the device there, and keep the screen on.',
+  },
+  'not-lent-here': {
+    happened: 'This link takes no device of a page.',
+    means: 'It leads over the network or to a port of the server machine.',
+    try: 'Add a link whose kind is a device at a browser.',
+  },
   'port-taken': {
     happened: 'The port is taken.',
     means: 'Another program on this machine listens there, so Mistpeak cannot.',

@@ -1,12 +1,18 @@
 import { IsIn, IsInt, IsNotEmpty, IsNumber, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import { IsHostName } from './validators.js';
 
-export const LINK_KINDS = ['network', 'serial'] as const;
+/** Where the TNC is reached: from the server’s machine, or through a page that lends its device. */
+export const LINK_KINDS = ['network', 'serial', 'page-serial', 'page-bluetooth'] as const;
+export type LinkKind = (typeof LINK_KINDS)[number];
 export const SERIAL_SPEEDS = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200] as const;
 export const AIR_RATES = [300, 1200, 9600] as const;
 
 const isNetwork = (link: LinkSettings): boolean => link.kind === 'network';
 const isSerial = (link: LinkSettings): boolean => link.kind === 'serial';
+const hasSpeed = (link: LinkSettings): boolean => isSerial(link) || link.kind === 'page-serial';
+
+/** The device is at a browser, which forwards its octets. */
+export const isLent = ({ kind }: { readonly kind: LinkKind }): boolean => kind.startsWith('page-');
 
 /** A way to one TNC. Flow control on a serial port is always none. */
 export class LinkSettings {
@@ -14,8 +20,8 @@ export class LinkSettings {
   @MaxLength(40, { message: 'at most 40 characters' })
   name!: string;
 
-  @IsIn(LINK_KINDS, { message: 'choose network or serial' })
-  kind!: (typeof LINK_KINDS)[number];
+  @IsIn(LINK_KINDS, { message: 'choose how the TNC is reached' })
+  kind!: LinkKind;
 
   @ValidateIf(isNetwork)
   @IsHostName()
@@ -31,7 +37,7 @@ export class LinkSettings {
   @Matches(/^\/dev\/[\w./-]+$/, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
   device?: string;
 
-  @ValidateIf(isSerial)
+  @ValidateIf(hasSpeed)
   @IsInt({ message: 'choose a speed' })
   @Min(300, { message: 'choose a speed' })
   @Max(1_000_000, { message: 'choose a speed' })

@@ -10,6 +10,7 @@ export type LinkFailure =
   | 'closed-by-peer'
   | 'timed-out'
   | 'not-a-serial-port'
+  | 'page-away'
   | 'other';
 
 /** POSIX error names as the runtime reports them. */

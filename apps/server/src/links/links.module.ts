@@ -2,13 +2,14 @@ import { Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { ProofModule } from '../proof/proof.module.js';
 import { LinkEntity } from './link.entity.js';
+import { LentWireGateway } from './lent-wire.gateway.js';
 import { LinksController } from './links.controller.js';
 import { LinksService } from './links.service.js';
 
 @Module({
   imports: [TypeOrmModule.forFeature([LinkEntity]), ProofModule],
   controllers: [LinksController],
-  providers: [LinksService],
+  providers: [LinksService, LentWireGateway],
   exports: [LinksService],
 })
 export class LinksModule {}

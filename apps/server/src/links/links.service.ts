@@ -7,8 +7,9 @@ import {
 } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
-import type { LinkSettings, LinkView } from '@mistpeak/contract/link';
+import { isLent, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
 import { AsyncQueue } from '@mistpeak/link/async-queue';
+import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
 import { CLOCK } from '../adapters/system-clock.js';
@@ -17,6 +18,7 @@ import { LiveService } from '../live/live.service.js';
 import { ProofService } from '../proof/proof.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { LinkEntity } from './link.entity.js';
+import { LentWires } from './lent-wires.js';
 import { LinkRun } from './link-run.js';
 import { openWire } from './open-wire.js';
 
@@ -45,6 +47,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   readonly takenUp = new AsyncQueue<string>();
   private readonly log = new Logger('links');
   private readonly known = new Map<string, Known>();
+  private readonly lentWires = new LentWires();
 
   constructor(
     @InjectRepository(LinkEntity) private readonly rows: Repository<LinkEntity>,
@@ -134,6 +137,15 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return settingsOf(this.find(id).row);
   }
 
+  /** A page brings its device: the wire is taken at once, in the place of any that was there. */
+  async lend(id: string, wire: ByteLink): Promise<void> {
+    const known = this.find(id);
+    if (!isLent(settingsOf(known.row))) throw new ProblemException('not-lent-here');
+    this.lentWires.bring(id, wire);
+    known.run.close();
+    await this.open(id);
+  }
+
   private find(id: string): Known {
     const known = this.known.get(id);
     if (!known) throw new ProblemException('not-found');
@@ -145,7 +157,8 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
       {
         clock: this.clock,
         dice: Math.random,
-        openWire,
+        openWire: (settings, signal) =>
+          isLent(settings) ? this.lentWires.take(row.id) : openWire(settings, signal),
         opened: () => void this.provePortOpen(known.row),
         received: (event) => {
           this.received.push({ linkId: row.id, event });
@@ -160,8 +173,9 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return known;
   }
 
-  private provePortOpen({ id, kind, host, port, device, speed }: LinkEntity): Promise<void> {
-    const words = kind === 'network' ? `${host}:${port} opened` : `${device} opened at ${speed} Bd`;
+  private provePortOpen(row: LinkEntity): Promise<void> {
+    const { id } = row;
+    const words = openedWords(settingsOf(row));
     return this.proof.record({
       linkId: id,
       rung: 'port open',
@@ -205,10 +219,12 @@ function viewOf({ row, run, heldElsewhere }: Known): LinkView {
 
 function settingsOf(row: LinkEntity): LinkSettings {
   const { name, kind, airRate, txDelayMs, persistence, slotTimeMs, txTailMs } = row;
-  const wire =
-    kind === 'network'
-      ? { host: row.host ?? '', port: row.port ?? 0 }
-      : { device: row.device ?? '', speed: row.speed ?? 0 };
+  const wire = {
+    ...(row.host === null ? {} : { host: row.host }),
+    ...(row.port === null ? {} : { port: row.port }),
+    ...(row.device === null ? {} : { device: row.device }),
+    ...(row.speed === null ? {} : { speed: row.speed }),
+  };
   return {
     name,
     kind: kind as LinkSettings['kind'],
@@ -222,15 +238,30 @@ function settingsOf(row: LinkEntity): LinkSettings {
 }
 
 function columnsOf(settings: LinkSettings): Partial<LinkEntity> {
-  const isNetwork = settings.kind === 'network';
+  const { kind } = settings;
+  const isNetwork = kind === 'network';
+  const hasSpeed = kind === 'serial' || kind === 'page-serial';
   return {
     ...settings,
     name: settings.name.trim(),
     host: isNetwork ? (settings.host?.trim() ?? null) : null,
     port: isNetwork ? (settings.port ?? null) : null,
-    device: isNetwork ? null : (settings.device ?? null),
-    speed: isNetwork ? null : (settings.speed ?? null),
+    device: kind === 'serial' ? (settings.device ?? null) : null,
+    speed: hasSpeed ? (settings.speed ?? null) : null,
   };
+}
+
+function openedWords({ kind, host, port, device, speed }: LinkSettings): string {
+  switch (kind) {
+    case 'network':
+      return `${host}:${port} opened`;
+    case 'serial':
+      return `${device} opened at ${speed} Bd`;
+    case 'page-serial':
+      return `a page lends its serial port, at ${speed} Bd`;
+    case 'page-bluetooth':
+      return 'a page lends its Bluetooth LE device';
+  }
 }
 
 function wireOf({ kind, host, port, device, speed }: LinkSettings): string {

@@ -22,7 +22,7 @@ export function useChainFacts(link: LinkView): ChainFacts {
       .filter(({ reason }) => reasons.includes(reason))
       .reduce((sum, one) => sum + one.count, 0);
   return {
-    linkKind: link.settings.kind,
+    linkKind: link.settings.kind === 'network' ? 'network' : 'serial',
     textBeforeFrames: count(['outside a frame']) > 0,
     brokenFrames: count(BROKEN),
     framesRead: tally?.frames ?? 0,

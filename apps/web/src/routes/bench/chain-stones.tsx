@@ -3,13 +3,20 @@ import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
 import type { Item } from '@mistpeak/core/kit/item';
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import type { Camp } from '@mistpeak/core/proof/ladder';
-import type { LinkView } from '@mistpeak/contract/link';
+import type { LinkKind, LinkView } from '@mistpeak/contract/link';
 import { REGIONS } from '@mistpeak/contract/operator';
 import type { Climb } from '../../live/climb';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { CampMark } from '../../pieces/camp-mark';
 import { describeCamp } from '../../pieces/camp-words';
+
+const WIRES: Readonly<Record<LinkKind, string>> = {
+  network: 'KISS over TCP',
+  serial: 'serial',
+  'page-serial': 'serial, at a browser',
+  'page-bluetooth': 'Bluetooth LE, at a browser',
+};
 
 interface Stone {
   readonly title: string;
@@ -114,7 +121,7 @@ function jointBefore(climb: Climb, at: number): Joint {
     const way =
       settings?.kind === 'network' ? `${settings.host}:${settings.port}` : (settings?.device ?? 'open');
     return {
-      name: link ? (settings?.kind === 'network' ? 'KISS over TCP' : 'serial') : name,
+      name: settings ? WIRES[settings.kind] : name,
       camp: find(camps, 'port open'),
       proved: way,
     };

@@ -3,7 +3,7 @@ import { encodeKiss } from '@mistpeak/core/kiss/codec';
 import { kissParameterFrames } from '@mistpeak/core/kiss/parameters';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { failureText, type Problem } from '@mistpeak/contract/failures';
-import type { LinkView } from '@mistpeak/contract/link';
+import { isLent, type LinkView } from '@mistpeak/contract/link';
 import { command, problemOf } from '../../api';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -13,6 +13,7 @@ import { ProblemNote } from '../../pieces/problem-note';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
 import { ComputedAccess } from './computed-access';
+import { LentDevice } from './lent-device';
 import { LinkForm } from './link-form';
 import { SharingPanel } from './sharing-panel';
 import { TallyTable } from './tally-table';
@@ -67,6 +68,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
         <ProblemNote problem={failureText(link.failure ?? 'other')} detail={link.failureDetail} />
       )}
       {isChanging && <LinkForm link={link} done={() => setChanging(false)} />}
+      {isLent(link.settings) && <LentDevice link={link} />}
       <TallyTable tally={tally} />
       <Parameters link={link} />
       <ComputedAccess link={link} />

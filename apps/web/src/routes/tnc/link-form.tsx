@@ -5,6 +5,7 @@ import { USUAL_KISS_PARAMETERS } from '@mistpeak/core/kiss/parameters';
 import type { Problem } from '@mistpeak/contract/failures';
 import {
   AIR_RATES,
+  isLent,
   LinkSettings,
   SERIAL_SPEEDS,
   type LinkView,
@@ -44,7 +45,8 @@ export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkV
       const wanted = onlyWhatFits(settings);
       const path = link ? `/links/${link.id}` : '/links';
       const saved = await command<LinkView>(link ? 'PUT' : 'POST', path, wanted);
-      if (!link) await command('POST', `/links/${saved.id}/open`);
+      // A link to a device at a browser opens when the device is chosen.
+      if (!link && !isLent(saved.settings)) await command('POST', `/links/${saved.id}/open`);
       done(saved);
     } catch (error) {
       setProblem(problemOf(error));
@@ -65,15 +67,19 @@ export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkV
         />
         <SelectField label="Kind" hint="How this machine reaches the TNC" {...register('kind')}>
           <option value="network">Network: KISS over TCP</option>
-          <option value="serial">Serial port on the server machine</option>
+          <option value="serial">Serial port of the machine of Mistpeak</option>
+          <option value="page-serial">Serial port at this browser (USB, Bluetooth serial)</option>
+          <option value="page-bluetooth">Bluetooth LE TNC at this browser</option>
         </SelectField>
-        {kind === 'network' ? <NetworkFields form={form} /> : <SerialFields form={form} />}
+        {kind === 'network' && <NetworkFields form={form} />}
+        {kind === 'serial' && <PortField form={form} />}
+        {(kind === 'serial' || kind === 'page-serial') && <SpeedField form={form} />}
       </div>
       <AccessFields form={form} />
       {problem && <ProblemNote problem={problem} />}
       <div className="flex gap-2">
         <Button type="submit" kind="main" disabled={formState.isSubmitting}>
-          {link ? 'Save the link' : 'Add and open the link'}
+          {link ? 'Save the link' : kind.startsWith('page-') ? 'Add the link' : 'Add and open the link'}
         </Button>
         <Button onClick={() => done()}>Cancel</Button>
       </div>
@@ -84,7 +90,16 @@ export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkV
 /** The fields of the other kind are not sent: they may hold half-typed text. */
 function onlyWhatFits(settings: LinkSettings): object {
   const { host, port, device, speed, ...rest } = settings;
-  return settings.kind === 'network' ? { ...rest, host, port } : { ...rest, device, speed };
+  switch (settings.kind) {
+    case 'network':
+      return { ...rest, host, port };
+    case 'serial':
+      return { ...rest, device, speed };
+    case 'page-serial':
+      return { ...rest, speed };
+    case 'page-bluetooth':
+      return rest;
+  }
 }
 
 function NetworkFields({ form: { register, formState } }: { form: Form }) {
@@ -109,49 +124,52 @@ function NetworkFields({ form: { register, formState } }: { form: Form }) {
   );
 }
 
-function SerialFields({ form: { register, formState } }: { form: Form }) {
+function PortField({ form: { register, formState } }: { form: Form }) {
   const [ports, setPorts] = useState<readonly PortView[]>([]);
   const look = (): void => void command<PortView[]>('GET', '/links/ports').then(setPorts, () => setPorts([]));
   useEffect(look, []);
   return (
-    <>
-      <div>
-        <TextField
-          label="Port"
-          mono
-          list="serial-ports"
-          hint={
-            ports.length === 0
-              ? 'No port was found; a path may be typed.'
-              : `${ports.length} found on the server machine`
-          }
-          error={formState.errors.device?.message}
-          {...register('device')}
-        />
-        <datalist id="serial-ports">
-          {ports.map(({ path, about }) => (
-            <option key={path} value={path}>
-              {about}
-            </option>
-          ))}
-        </datalist>
-        <Button className="mt-1.5" onClick={look}>
-          Look for ports again
-        </Button>
-      </div>
-      <SelectField
-        label="Speed"
-        hint="Between computer and TNC; flow control is none"
-        error={formState.errors.speed?.message}
-        {...register('speed', { valueAsNumber: true })}
-      >
-        {SERIAL_SPEEDS.map((speed) => (
-          <option key={speed} value={speed}>
-            {speed} Bd
+    <div>
+      <TextField
+        label="Port"
+        mono
+        list="serial-ports"
+        hint={
+          ports.length === 0
+            ? 'No port was found; a path may be typed.'
+            : `${ports.length} found on the server machine`
+        }
+        error={formState.errors.device?.message}
+        {...register('device')}
+      />
+      <datalist id="serial-ports">
+        {ports.map(({ path, about }) => (
+          <option key={path} value={path}>
+            {about}
           </option>
         ))}
-      </SelectField>
-    </>
+      </datalist>
+      <Button className="mt-1.5" onClick={look}>
+        Look for ports again
+      </Button>
+    </div>
+  );
+}
+
+function SpeedField({ form: { register, formState } }: { form: Form }) {
+  return (
+    <SelectField
+      label="Speed"
+      hint="Between computer and TNC; flow control is none"
+      error={formState.errors.speed?.message}
+      {...register('speed', { valueAsNumber: true })}
+    >
+      {SERIAL_SPEEDS.map((speed) => (
+        <option key={speed} value={speed}>
+          {speed} Bd
+        </option>
+      ))}
+    </SelectField>
   );
 }
 

@@ -1,0 +1,42 @@
+import type { IncomingMessage } from 'node:http';
+import { Inject } from '@nestjs/common';
+import { WebSocketGateway, type OnGatewayConnection } from '@nestjs/websockets';
+import type { Clock } from '@mistpeak/link/clock';
+import { isUUID } from 'class-validator';
+import type { WebSocket } from 'ws';
+import { AccessService } from '../access/access.service.js';
+import { isOwnPage } from '../access/own-page.js';
+import { overPage } from '../adapters/page-wire.js';
+import { CLOCK } from '../adapters/system-clock.js';
+import { LinksService } from './links.service.js';
+
+/** Private codes (RFC 6455, section 7.4.2). */
+const OPERATOR_NEEDED = 4401;
+const REFUSED = 4404;
+/** A page forwards what a TNC sends: frames of some hundred octets, not more than a few KISS frames at once. */
+const LARGEST_MESSAGE = 65_536;
+
+/** Where a page brings the octets of its device, for one link. The operator’s pages only. */
+@WebSocketGateway({
+  path: '/api/v1/wire',
+  maxPayload: LARGEST_MESSAGE,
+  verifyClient: ({ req }: { req: IncomingMessage }) => isOwnPage(req),
+})
+export class LentWireGateway implements OnGatewayConnection {
+  constructor(
+    private readonly links: LinksService,
+    private readonly access: AccessService,
+    @Inject(CLOCK) private readonly clock: Clock,
+  ) {}
+
+  async handleConnection(socket: WebSocket, request: IncomingMessage): Promise<void> {
+    socket.on('error', () => socket.terminate());
+    // From now on octets may come: the wire keeps them until the link takes it.
+    const wire = overPage(socket, this.clock);
+    const role = await this.access.roleOf(request).catch(() => null);
+    if (role !== 'operator') return socket.close(OPERATOR_NEEDED);
+    const linkId = new URL(request.url ?? '/', 'http://localhost').searchParams.get('link') ?? '';
+    if (!isUUID(linkId)) return socket.close(REFUSED);
+    await this.links.lend(linkId, wire).catch(() => socket.close(REFUSED));
+  }
+}
