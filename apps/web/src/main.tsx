@@ -6,6 +6,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { followLive } from './live/connection';
+import { followLinks } from './live/lending';
 import { applyLight } from './live/light';
 import { followConnection } from './live/sheet-ticks';
 import { router } from './router';
@@ -13,6 +14,7 @@ import { router } from './router';
 applyLight();
 followLive();
 followConnection();
+followLinks();
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <RouterProvider router={router} />

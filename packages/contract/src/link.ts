@@ -1,4 +1,5 @@
 import { IsIn, IsInt, IsNotEmpty, IsNumber, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import type { PortVoice } from '@mistpeak/core/tnc/port-voice';
 import { IsHostName } from './validators.js';
 
 /** Where the TNC is reached: from the server’s machine, or through a page that lends its device. */
@@ -102,6 +103,28 @@ export interface LinkView {
   readonly openedAtMs?: number;
   /** Another server process holds this link. */
   readonly heldElsewhere: boolean;
+}
+
+/** Listen to a serial port of the server’s machine, without sending anything. */
+export class PortListening {
+  @Matches(/^\/dev\/[\w./-]+$/, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
+  path!: string;
+
+  @IsInt({ message: 'choose a speed' })
+  @Min(300, { message: 'choose a speed' })
+  @Max(1_000_000, { message: 'choose a speed' })
+  speed!: number;
+}
+
+/** How far the listening is, and in the end what speaks there, or a reason of failures.ts. */
+export interface PortListeningView {
+  readonly path: string;
+  readonly speed: number;
+  readonly phase: 'opening' | 'listening' | 'heard' | 'failed';
+  readonly sinceMs: number;
+  readonly heard?: PortVoice;
+  readonly failure?: string;
+  readonly failureDetail?: string;
 }
 
 /** A serial port of the server's machine. */

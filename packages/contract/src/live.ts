@@ -3,7 +3,7 @@ import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView, TickView } from './chain.js';
 import type { FrameRecord } from './frame.js';
 import type { HealthView } from './health.js';
-import type { LinkView, LockView, TallyView } from './link.js';
+import type { LinkView, LockView, PortListeningView, TallyView } from './link.js';
 import type { OperatorView } from './operator.js';
 import type { OwnStationView } from './own-station.js';
 import type { EvidenceView } from './proof.js';
@@ -46,6 +46,7 @@ interface LiveData {
   tick: TickView;
   trials: readonly TrialView[];
   evidence: EvidenceView;
+  'port-listening': PortListeningView;
   sharing: SharingView;
   lock: LockView;
   tally: TallyView;

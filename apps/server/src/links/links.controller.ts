@@ -1,15 +1,49 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
-import { LinkSettings, type LinkView, type PortView } from '@mistpeak/contract/link';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+  Res,
+} from '@nestjs/common';
+import {
+  LinkSettings,
+  PortListening,
+  type LinkView,
+  type PortListeningView,
+  type PortView,
+} from '@mistpeak/contract/link';
+import type { Response } from 'express';
 import { listPorts } from '../adapters/serial-port.js';
 import { LinksService } from './links.service.js';
+import { PortFinder } from './port-finder.js';
 
 @Controller('links')
 export class LinksController {
-  constructor(private readonly links: LinksService) {}
+  constructor(
+    private readonly links: LinksService,
+    private readonly finder: PortFinder,
+  ) {}
 
   @Get()
   list(): LinkView[] {
     return this.links.views();
+  }
+
+  /** Ends when a voice is known, at the latest after the opening limit and the listening time. */
+  @Post('ports/listening')
+  @HttpCode(200)
+  listen(
+    @Body() wanted: PortListening,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<PortListeningView> {
+    const left = new AbortController();
+    response.on('close', () => left.abort());
+    return this.finder.listen(wanted, left.signal);
   }
 
   @Get('ports')

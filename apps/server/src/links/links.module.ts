@@ -5,11 +5,12 @@ import { LinkEntity } from './link.entity.js';
 import { LentWireGateway } from './lent-wire.gateway.js';
 import { LinksController } from './links.controller.js';
 import { LinksService } from './links.service.js';
+import { PortFinder } from './port-finder.js';
 
 @Module({
   imports: [TypeOrmModule.forFeature([LinkEntity]), ProofModule],
   controllers: [LinksController],
-  providers: [LinksService, LentWireGateway],
+  providers: [LinksService, PortFinder, LentWireGateway],
   exports: [LinksService],
 })
 export class LinksModule {}

@@ -1,8 +1,10 @@
 import { create } from 'zustand';
 import type { LinkKind, LinkView } from '@mistpeak/contract/link';
+import { keepAwake } from '../adapters/keep-awake';
 import { wordsOf, type CannotLend, type LentDevice } from '../adapters/lent-device';
 import { chooseBluetoothTnc, whyNoBluetooth } from '../adapters/web-bluetooth';
 import { chooseSerialPort, grantedSerialPort, whyNoSerial } from '../adapters/web-serial';
+import { useLive } from './store';
 
 /** The server takes this close code for a device that went away. */
 const UNPLUGGED = 4410;
@@ -44,8 +46,15 @@ export async function lend({ id, settings }: LinkView): Promise<void> {
   }
 }
 
-/** After a reload: the port that was lent before, if it is the only one that this page was given. */
-export async function lendAgain({ id, settings, phase }: LinkView): Promise<void> {
+/** Lends again after a reload, as soon as the links are known. */
+export function followLinks(): void {
+  useLive.subscribe((state, before) => {
+    if (before.links.length === 0) for (const link of state.links) void lendAgain(link);
+  });
+}
+
+/** The port that was lent before, if it is the only one that this page was given. */
+async function lendAgain({ id, settings, phase }: LinkView): Promise<void> {
   const isWanted = settings.kind === 'page-serial' && phase !== 'closed' && remembered().includes(id);
   if (!isWanted || devices.has(id) || whyNoSerial()) return;
   const device = await grantedSerialPort(settings.speed ?? 9600).catch(() => undefined);
@@ -93,7 +102,9 @@ function forward(linkId: string, device: LentDevice): void {
     change(linkId, ({ received }) => ({ received: received + octets.length }));
   });
   connect();
+  const letSleep = keepAwake();
   void device.closed.then((words) => {
+    letSleep();
     socket.onclose = null;
     socket.close(isMine() ? UNPLUGGED : 1000);
     if (!isMine()) return;

@@ -6,7 +6,7 @@ import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView, TickView } from '@mistpeak/contract/chain';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { HealthView } from '@mistpeak/contract/health';
-import type { LinkView, LockView, TallyView } from '@mistpeak/contract/link';
+import type { LinkView, LockView, PortListeningView, TallyView } from '@mistpeak/contract/link';
 import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { OwnStationView } from '@mistpeak/contract/own-station';
@@ -36,6 +36,8 @@ export interface LiveState {
   readonly evidence: readonly EvidenceView[];
   /** By link; absent where it was never switched on. */
   readonly sharing: ReadonlyMap<string, SharingView>;
+  /** By path: what is listened to, or was since this page is open. */
+  readonly listening: ReadonlyMap<string, PortListeningView>;
   readonly locks: ReadonlyMap<string, LockView>;
   readonly tallies: ReadonlyMap<string, TallyView>;
   /** Oldest first. */
@@ -60,6 +62,7 @@ const EMPTY: LiveState = {
   trials: [],
   evidence: [],
   sharing: new Map(),
+  listening: new Map(),
   locks: new Map(),
   tallies: new Map(),
   frames: [],
@@ -114,6 +117,8 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
       return { ...state, trials: event.data };
     case 'evidence':
       return { ...state, evidence: [...state.evidence, event.data].slice(-MOST_EVIDENCE) };
+    case 'port-listening':
+      return { ...state, listening: withEntry(state.listening, event.data.path, event.data) };
     case 'sharing':
       return { ...state, sharing: withEntry(state.sharing, event.data.linkId, event.data) };
     case 'lock':

@@ -1,6 +1,5 @@
-import { useEffect } from 'react';
 import type { LinkView } from '@mistpeak/contract/link';
-import { lend, lendAgain, takeBack, useLending, whyCannotLend } from '../../live/lending';
+import { lend, takeBack, useLending, whyCannotLend } from '../../live/lending';
 import { Button } from '../../pieces/button';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ToneMark } from '../../pieces/tone-mark';
@@ -11,7 +10,6 @@ export function LentDevice({ link }: { link: LinkView }) {
   const trouble = useLending((state) => state.troubles.get(link.id));
   const cannot = whyCannotLend(link.settings.kind);
   const isBluetooth = link.settings.kind === 'page-bluetooth';
-  useEffect(() => void lendAgain(link), [link]);
   return (
     <section aria-label="Device at this browser" className="border-t-[1.5px] border-ink pt-2.5">
       <h3 className="text-[1.05rem] font-[650]">The device at this browser</h3>

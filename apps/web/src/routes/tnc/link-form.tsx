@@ -30,12 +30,23 @@ const NEW_LINK: LinkSettings = {
 
 type Form = UseFormReturn<LinkSettings>;
 
+/** What the port finder found. */
+export type Found = Pick<LinkSettings, 'kind' | 'device' | 'speed'>;
+
 /** Adds a link, or changes one. */
-export function LinkForm({ link, done }: { link?: LinkView; done: (saved?: LinkView) => void }) {
+export function LinkForm({
+  link,
+  found,
+  done,
+}: {
+  link?: LinkView;
+  found?: Found;
+  done: (saved?: LinkView) => void;
+}) {
   const [problem, setProblem] = useState<Problem>();
   const form = useForm<LinkSettings>({
     resolver: classValidatorResolver(LinkSettings),
-    defaultValues: { ...NEW_LINK, ...link?.settings },
+    defaultValues: { ...NEW_LINK, ...found, ...link?.settings },
   });
   const { register, handleSubmit, formState, control } = form;
   const kind = useWatch({ control, name: 'kind' });

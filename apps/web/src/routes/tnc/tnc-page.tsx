@@ -1,4 +1,4 @@
-import { Plus } from 'lucide-react';
+import { Ear, Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { LinkView } from '@mistpeak/contract/link';
 import { useNow } from '../../live/now';
@@ -9,14 +9,25 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
 import { LinkDetail } from './link-detail';
-import { LinkForm } from './link-form';
+import { LinkForm, type Found } from './link-form';
+import { PortFinder } from './port-finder';
 
 /** The links to TNCs: state, what came in, what was not read, the settings and the bytes that carry them. */
 export function TncPage() {
   const links = useLive((state) => state.links);
   const [chosen, choose] = useState<string>();
   const link = links.find(({ id }) => id === chosen) ?? links[0];
-  const isAdding = chosen === 'new' || !link;
+  const [found, setFound] = useState<Found>();
+  const isFinding = chosen === 'find';
+  const isAdding = chosen === 'new' || (!link && !isFinding);
+  const makeLink = (device: string, speed: number): void => {
+    setFound({ kind: 'serial', device, speed });
+    choose('new');
+  };
+  const add = (): void => {
+    setFound(undefined);
+    choose('new');
+  };
   return (
     <div className="grid min-h-full md:grid-cols-[320px_1fr]">
       <section
@@ -25,35 +36,46 @@ export function TncPage() {
       >
         <h1 className="px-6 max-md:px-4">TNC</h1>
         <p className="px-6 pt-0.5 pb-3 text-[13.5px] text-ink2 max-md:px-4">
-          A link leads to one KISS TNC: a modem program on the network, or a serial port of this machine.
+          A link leads to one KISS TNC: a modem program on the network, a serial port, or a device at this
+          browser.
         </p>
         <ul>
           {links.map((one) => (
             <LinkRow
               key={one.id}
               link={one}
-              isChosen={!isAdding && one.id === link.id}
+              isChosen={!isAdding && !isFinding && one.id === link?.id}
               choose={() => choose(one.id)}
             />
           ))}
         </ul>
         <div className="px-6 pt-4 max-md:px-4">
-          <Button onClick={() => choose('new')}>
-            <Plus aria-hidden className="size-4" />
-            Add a link
-          </Button>
+          <div className="flex flex-wrap gap-2">
+            <Button onClick={add}>
+              <Plus aria-hidden className="size-4" />
+              Add a link
+            </Button>
+            <Button onClick={() => choose('find')}>
+              <Ear aria-hidden className="size-4" />
+              Find the port
+            </Button>
+          </div>
         </div>
       </section>
       <div className="min-w-0 px-7 py-5 max-md:px-4">
         <OperatorOnly>
-          {isAdding ? (
+          {isFinding && <PortFinder take={makeLink} />}
+          {isAdding && (
             <>
               <h2 className="text-[1.2rem]">Add a link</h2>
-              <LinkForm key="new" done={(added) => choose(added?.id)} />
+              <LinkForm
+                key={found?.device ?? 'new'}
+                {...(found ? { found } : {})}
+                done={(added) => choose(added?.id)}
+              />
             </>
-          ) : (
-            <LinkDetail key={link.id} link={link} />
           )}
+          {link && !isAdding && !isFinding && <LinkDetail key={link.id} link={link} />}
         </OperatorOnly>
       </div>
     </div>
