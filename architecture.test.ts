@@ -18,7 +18,8 @@ const ARROWS: Record<string, readonly string[]> = {
 /** The server's modules, each with those it may import. live and database know no subject. */
 const SERVER_ARROWS: Record<string, readonly string[]> = {
   adapters: [],
-  access: ['adapters', 'problems'],
+  lan: [],
+  access: ['adapters', 'lan', 'problems'],
   problems: ['database'],
   database: [],
   live: ['adapters', 'access'],

@@ -11,6 +11,7 @@ const USAGE = `./mistpeak demo       start with the demo world: stand-in station
     --port N          address of the page on this machine (default 7373)
     --data DIR        where everything is kept (default data/ in this folder)
     --fresh           begin again with an empty database
+    --lan             also for phones and computers of this network, by HTTPS and a pairing code
     --fault NAME      demo only: its TNC has this fault (${FAULTS.join(', ')})
     --at TIME         demo only: the island's clock begins there (2026-10-12T14:05:00Z)
 ./mistpeak test       every check; installs what it needs
@@ -47,7 +48,13 @@ function readOptions(verb: string, rest: string[]): RunOptions {
   // The demo and the operator's own station never share a database.
   const folder =
     values.data === undefined ? join(HOME, 'data', verb === 'demo' ? 'demo' : 'own') : resolve(values.data);
-  return { demo: readDemo(verb, values), port, data: folder, fresh: values.fresh ?? false };
+  return {
+    demo: readDemo(verb, values),
+    port,
+    data: folder,
+    fresh: values.fresh ?? false,
+    lan: values.lan ?? false,
+  };
 }
 
 function readDemo(verb: string, { fault, at }: { fault?: string; at?: string }): DemoOptions | undefined {
@@ -74,6 +81,7 @@ const OPTIONS = {
   port: { type: 'string' },
   data: { type: 'string' },
   fresh: { type: 'boolean' },
+  lan: { type: 'boolean' },
   fault: { type: 'string' },
   at: { type: 'string' },
 } as const;

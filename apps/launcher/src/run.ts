@@ -8,6 +8,7 @@ import { freePort, isFree } from './free-port.js';
 import { HOME } from './home.js';
 
 const USUAL_PORT = 7373;
+const LAN_PORT = 7374;
 
 /** fault: what the TNC of the demo suffers from; at: the time that its world begins with, now if absent. */
 export interface DemoOptions {
@@ -20,10 +21,12 @@ export interface RunOptions {
   readonly port: number | undefined;
   readonly data: string;
   readonly fresh: boolean;
+  /** HTTPS for the network too. */
+  readonly lan: boolean;
 }
 
 /** Starts database, stand-ins (in the demo) and server; runs until Ctrl-C; stops them in the opposite order. */
-export async function run({ demo, port, data, fresh }: RunOptions): Promise<number> {
+export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise<number> {
   install(POSTGRES);
   const release = claim(data);
   const stops: (() => Promise<void> | void)[] = [release];
@@ -44,6 +47,9 @@ export async function run({ demo, port, data, fresh }: RunOptions): Promise<numb
     const server = await startServer(databaseUrl, await pagePort(port), {
       ...(demo ? { MISTPEAK_MAP: mapFolder(data) } : {}),
       ...(demo && demo.at ? { MISTPEAK_AT: demo.at } : {}),
+      ...(lan
+        ? { MISTPEAK_LAN_PORT: String(await freePort(LAN_PORT)), MISTPEAK_LAN_FOLDER: join(data, 'lan') }
+        : {}),
     });
     stops.push(server.stop);
     const address = `http://127.0.0.1:${server.port}`;

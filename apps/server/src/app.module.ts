@@ -22,6 +22,7 @@ import { Kit1700000011000 } from './kit/kit.migration.js';
 import { KitModule } from './kit/kit.module.js';
 import { LinkEntity } from './links/link.entity.js';
 import { Links1700000002000 } from './links/links.migration.js';
+import { LanModule } from './lan/lan.module.js';
 import { LentDevices1700000014000 } from './links/lent-devices.migration.js';
 import { LinksModule } from './links/links.module.js';
 import { LiveModule } from './live/live.module.js';
@@ -103,6 +104,7 @@ export class AppModule {
       imports: [
         ConfigurationModule.with(configuration),
         DatabaseModule.with(ENTITIES, MIGRATIONS),
+        LanModule,
         AccessModule,
         LiveModule,
         OperatorModule,

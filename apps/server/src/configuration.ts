@@ -1,3 +1,9 @@
+/** HTTPS for the network: its port, and the folder that keeps the authority. */
+export interface LanConfiguration {
+  readonly port: number;
+  readonly folder: string;
+}
+
 /** What the launcher tells the server, in the environment. */
 export interface Configuration {
   readonly databaseUrl: string;
@@ -8,12 +14,15 @@ export interface Configuration {
   readonly mapFolder?: string | undefined;
   /** Time that the clock shows at the start, ms since 1970; the system's, if absent. For tests and pictures. */
   readonly startsAtMs?: number | undefined;
+  /** Absent: on this machine only. */
+  readonly lan?: LanConfiguration | undefined;
 }
 
 export const CONFIGURATION = Symbol('configuration');
 
 export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration {
   const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB, MISTPEAK_MAP, MISTPEAK_AT } = environment;
+  const { MISTPEAK_LAN_PORT, MISTPEAK_LAN_FOLDER } = environment;
   if (!MISTPEAK_DATABASE_URL)
     throw new Error('MISTPEAK_DATABASE_URL is not set: start Mistpeak with ./mistpeak start');
   return {
@@ -22,5 +31,8 @@ export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration
     webFolder: MISTPEAK_WEB,
     mapFolder: MISTPEAK_MAP,
     startsAtMs: MISTPEAK_AT ? Date.parse(MISTPEAK_AT) : undefined,
+    ...(MISTPEAK_LAN_PORT && MISTPEAK_LAN_FOLDER
+      ? { lan: { port: Number(MISTPEAK_LAN_PORT), folder: MISTPEAK_LAN_FOLDER } }
+      : {}),
   };
 }

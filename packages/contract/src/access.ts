@@ -1,4 +1,4 @@
-import { IsString, MaxLength, MinLength } from 'class-validator';
+import { IsIn, IsString, MaxLength, MinLength } from 'class-validator';
 
 /** The operator does everything; a watcher sees everything and changes and sends nothing. */
 export const ROLES = ['operator', 'watcher'] as const;
@@ -22,6 +22,28 @@ export class LoginAttempt {
   password!: string;
 }
 
+/** The operator wants to let a device in as that role. */
+export class PairingWish {
+  @IsIn(ROLES, { message: 'choose a role' })
+  role!: Role;
+}
+
+/** As typed, or read from the picture. */
+export class PairingCode {
+  @IsString({ message: 'the code is missing' })
+  @MaxLength(40, { message: 'the code has ten letters' })
+  code!: string;
+}
+
+/** One code for one device. fingerprint: SHA-256 of the authority’s certificate, in hex. */
+export interface PairingView {
+  readonly code: string;
+  readonly role: Role;
+  readonly expiresAtMs: number;
+  readonly addresses: readonly string[];
+  readonly fingerprint: string;
+}
+
 /** Who this browser is. role null: nobody yet, log in first. */
 export interface AccessView {
   readonly role: Role | null;
@@ -29,4 +51,6 @@ export interface AccessView {
   readonly isLocal: boolean;
   readonly isLoggedIn: boolean;
   readonly passwords: Readonly<Record<Role, boolean>>;
+  /** How other devices reach Mistpeak; none while it is on this machine only. */
+  readonly addresses: readonly string[];
 }

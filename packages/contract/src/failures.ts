@@ -177,8 +177,18 @@ export const FAILURES = {
     means: 'It was mistyped, or the operator has changed it.',
     try: 'Type it again; ask the operator.',
   },
+  'wrong-code': {
+    happened: 'That code lets nobody in.',
+    means: 'It was mistyped, is older than ten minutes, or has been used.',
+    try: 'Let the operator make another in Settings.',
+  },
+  'not-on-the-network': {
+    happened: 'Mistpeak is on this machine only.',
+    means: 'It was started without --lan, so no other device can reach it.',
+    try: 'Stop it, and start it again with ./mistpeak start --lan.',
+  },
   'too-many-tries': {
-    happened: 'Too many wrong passwords.',
+    happened: 'Too many wrong passwords or codes.',
     means: 'Five were tried within a minute; none is looked at now.',
     try: 'Wait a minute, then try again.',
   },

@@ -4,13 +4,15 @@ import { Inject, Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
 import { parse } from 'cookie';
-import { ROLES, type AccessView, type Role } from '@mistpeak/contract/access';
+import { ROLES, type AccessView, type PairingView, type Role } from '@mistpeak/contract/access';
 import type { Clock } from '@mistpeak/link/clock';
 import { MoreThan, Repository } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
 import { ProblemException } from '../problems/problem.js';
 import { LoginEntity, RolePasswordEntity } from './login.entity.js';
+import { LanService } from '../lan/lan.service.js';
 import { isLoopback } from './own-page.js';
+import { PAIRING_LASTS_MS, Pairings } from './pairings.js';
 
 export const LOGIN_LASTS_MS = 30 * 86_400_000;
 const MOST_FAILURES = 5;
@@ -20,11 +22,13 @@ const FAILURES_COUNT_MS = 60_000;
 @Injectable()
 export class AccessService {
   private failures: number[] = [];
+  private readonly pairings = new Pairings();
 
   constructor(
     @InjectRepository(RolePasswordEntity) private readonly passwords: Repository<RolePasswordEntity>,
     @InjectRepository(LoginEntity) private readonly logins: Repository<LoginEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
+    private readonly lan: LanService,
   ) {}
 
   /** The role of a request or upgrade; a watcher's cookie overrides that it comes from this machine. */
@@ -41,6 +45,7 @@ export class AccessService {
       isLocal: isLoopback(request),
       isLoggedIn: login !== undefined,
       passwords: { operator: set.has('operator'), watcher: set.has('watcher') },
+      addresses: this.lan.addresses(),
     };
   }
 
@@ -58,14 +63,47 @@ export class AccessService {
 
   /** The token for the cookie. */
   async logIn(password: string): Promise<string> {
+    this.refuseGuessing();
+    const role = await this.roleWith(password);
+    if (!role) return this.countFailure('wrong-password');
+    return this.tokenFor(role);
+  }
+
+  /** A code for one device, to be typed or read from a picture. */
+  makePairing(role: Role): PairingView {
+    const authority = this.lan.authority();
+    if (!authority) throw new ProblemException('not-on-the-network');
+    const nowMs = this.clock.nowMs();
+    return {
+      code: this.pairings.make(role, nowMs),
+      role,
+      expiresAtMs: nowMs + PAIRING_LASTS_MS,
+      addresses: this.lan.addresses(),
+      fingerprint: authority.fingerprint,
+    };
+  }
+
+  /** The token for the cookie, for the device that brings the code first. */
+  async pair(code: string): Promise<string> {
+    this.refuseGuessing();
+    const role = this.pairings.use(code, this.clock.nowMs());
+    if (!role) return this.countFailure('wrong-code');
+    return this.tokenFor(role);
+  }
+
+  private refuseGuessing(): void {
     const nowMs = this.clock.nowMs();
     this.failures = this.failures.filter((atMs) => nowMs - atMs < FAILURES_COUNT_MS);
     if (this.failures.length >= MOST_FAILURES) throw new ProblemException('too-many-tries');
-    const role = await this.roleWith(password);
-    if (!role) {
-      this.failures.push(nowMs);
-      throw new ProblemException('wrong-password');
-    }
+  }
+
+  private countFailure(reason: 'wrong-password' | 'wrong-code'): never {
+    this.failures.push(this.clock.nowMs());
+    throw new ProblemException(reason);
+  }
+
+  private async tokenFor(role: Role): Promise<string> {
+    const nowMs = this.clock.nowMs();
     const token = randomBytes(32).toString('base64url');
     const expiresAt = new Date(nowMs + LOGIN_LASTS_MS);
     await this.logins.save({ tokenHash: hashOf(token), role, expiresAt });

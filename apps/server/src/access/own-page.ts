@@ -1,4 +1,6 @@
 import type { IncomingMessage } from 'node:http';
+import type { Socket } from 'node:net';
+import { ownNames } from '../lan/lan.service.js';
 
 const LOOPBACK_HOSTS = ['localhost', '127.0.0.1', '[::1]'];
 
@@ -9,15 +11,25 @@ const LOOPBACK_HOSTS = ['localhost', '127.0.0.1', '[::1]'];
  */
 export function isOwnPage({ headers, socket }: IncomingMessage): boolean {
   const { host, origin } = headers;
-  if (!host || !isOwnHost(host, socket.localPort)) return false;
-  return origin === undefined || origin === `http://${host}`;
+  const isHttps = 'encrypted' in socket;
+  // From the network: the very address that was called, or a name of this machine.
+  const hosts = isHttps ? [...LOOPBACK_HOSTS, ...ownNames(), addressCalled(socket)] : LOOPBACK_HOSTS;
+  if (!host || !isOwnHost(host, hosts, socket.localPort, isHttps ? 443 : 80)) return false;
+  return origin === undefined || origin === `${isHttps ? 'https' : 'http'}://${host}`;
 }
 
-function isOwnHost(host: string, port: number | undefined): boolean {
+function isOwnHost(
+  host: string,
+  hosts: readonly string[],
+  port: number | undefined,
+  usualPort: number,
+): boolean {
   const match = /^(\[[^\]]+\]|[^:]+)(?::(\d+))?$/.exec(host.toLowerCase());
   if (!match) return false;
-  return LOOPBACK_HOSTS.includes(match[1] as string) && Number(match[2] ?? 80) === port;
+  return hosts.includes(match[1] as string) && Number(match[2] ?? usualPort) === port;
 }
+
+const addressCalled = ({ localAddress = '' }: Socket): string => localAddress.replace(/^::ffff:/, '');
 
 /** Comes from this very machine. */
 export function isLoopback({ socket }: IncomingMessage): boolean {

@@ -10,6 +10,7 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'foreign-page': 403,
   'login-needed': 401,
   'wrong-password': 401,
+  'wrong-code': 401,
   'too-many-tries': 429,
   'watcher-cannot': 403,
   'operator-password-needed': 403,

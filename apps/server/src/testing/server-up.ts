@@ -5,6 +5,7 @@ import pg from 'pg';
 import { WebSocket } from 'ws';
 import type { LiveEvent, LiveKind } from '@mistpeak/contract/live';
 import { createApplication } from '../application.js';
+import { openToNetwork } from '../lan/open-to-network.js';
 
 /** A call of a series that is not allotted, for tests that transmit to peers on loopback; it does not begin with Q. */
 export const TEST_CALL = '1X9TST';
@@ -65,13 +66,23 @@ export class ServerUp {
     readonly databaseUrl: string,
     readonly port: number,
     readonly close: () => Promise<void>,
+    /** The port of HTTPS, where it was opened to the network. */
+    readonly lanPort: number = 0,
   ) {}
 
-  static async on(databaseUrl: string): Promise<ServerUp> {
+  /** lanFolder: opened to the network too, with the authority that this folder keeps. */
+  static async on(databaseUrl: string, lanFolder?: string): Promise<ServerUp> {
     const app = await createApplication({ databaseUrl, port: 0, webFolder: undefined });
     await app.listen(0, '127.0.0.1');
     const { port } = (app.getHttpServer() as Server).address() as AddressInfo;
-    return new ServerUp(databaseUrl, port, () => app.close());
+    if (lanFolder === undefined) return new ServerUp(databaseUrl, port, () => app.close());
+    const lan = await openToNetwork(app, { port: 0, folder: lanFolder }, Date.now());
+    const close = async (): Promise<void> => {
+      lan.closeAllConnections();
+      await new Promise((resolve) => lan.close(resolve));
+      await app.close();
+    };
+    return new ServerUp(databaseUrl, port, close, (lan.address() as AddressInfo).port);
   }
 
   async ask<Body = Record<string, unknown>>(

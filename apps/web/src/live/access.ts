@@ -8,6 +8,7 @@ const UNKNOWN: AccessView = {
   isLocal: false,
   isLoggedIn: false,
   passwords: { operator: false, watcher: false },
+  addresses: [],
 };
 
 export const useAccess = create<AccessView>(() => UNKNOWN);

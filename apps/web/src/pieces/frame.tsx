@@ -4,6 +4,7 @@ import { WelcomePage } from '../routes/welcome/welcome-page';
 import { useAccess } from '../live/access';
 import { ClimbStrip } from './climb-strip';
 import { LoginForm } from './login-form';
+import { PairingForm } from './pairing-form';
 import { OutageNote } from './outage-note';
 import { Palette } from './palette';
 import { BottomBar, Rail } from './rail';
@@ -49,7 +50,11 @@ function Login() {
   return (
     <main className="mx-auto max-w-[30rem] px-7 py-12">
       <h1>Mistpeak</h1>
-      <p className="mt-1 mb-5 text-ink2">Log in with the password that the operator gave you.</p>
+      <p className="mt-1 mb-5 text-ink2">
+        Enter the pairing code that the operator’s screen shows, or log in with a password.
+      </p>
+      <PairingForm />
+      <h2 className="mt-7 border-t-[1.5px] border-ink pt-2.5 pb-2">With a password</h2>
       <LoginForm />
     </main>
   );

@@ -6,6 +6,7 @@ import { LightChoice } from '../../pieces/light-choice';
 import { OperatorForm } from '../../pieces/operator-form';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { Cautions } from './cautions';
+import { OtherDevices } from './other-devices';
 import { WhoMayEnter } from './who-may-enter';
 
 /** Who I am, how things are shown, who may enter. */
@@ -33,6 +34,7 @@ export function SettingsPage() {
           <LightChoice />
         </section>
         <WhoMayEnter isWatcher={isWatcher} />
+        {!isWatcher && <OtherDevices />}
         <Cautions />
       </div>
     </div>

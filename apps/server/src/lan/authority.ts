@@ -1,0 +1,116 @@
+import { X509Certificate } from 'node:crypto';
+import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { isIP } from 'node:net';
+import { join } from 'node:path';
+import {
+  BasicConstraintsExtension,
+  ExtendedKeyUsage,
+  ExtendedKeyUsageExtension,
+  KeyUsageFlags,
+  KeyUsagesExtension,
+  PemConverter,
+  SubjectAlternativeNameExtension,
+  X509Certificate as Certificate,
+  X509CertificateGenerator,
+} from '@peculiar/x509';
+
+/** ECDSA on P-256 with SHA-256: what every browser reads. */
+const ALGORITHM = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' } as const;
+const DAY_MS = 86_400_000;
+const AUTHORITY_LASTS_MS = 3650 * DAY_MS;
+/** Browsers refuse server certificates that last longer than 398 days (common practice, from memory). */
+const SERVER_LASTS_MS = 390 * DAY_MS;
+/** A phone's clock may be behind. */
+const BEFORE_MS = DAY_MS;
+
+/** What HTTPS needs, in PEM. fingerprint: SHA-256 of the authority's certificate, to compare by eye. */
+export interface Credentials {
+  readonly key: string;
+  readonly cert: string;
+  readonly authority: string;
+  readonly fingerprint: string;
+}
+
+interface Signed {
+  readonly key: CryptoKey;
+  readonly certificate: Certificate;
+}
+
+/** The authority of this installation, made once and kept in the folder, and a certificate of it for these names. */
+export async function credentialsFor(
+  names: readonly string[],
+  folder: string,
+  nowMs: number,
+): Promise<Credentials> {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const authority = (await readAuthority(folder, nowMs)) ?? (await makeAuthority(folder, nowMs));
+  const pair = await newPair();
+  const certificate = await X509CertificateGenerator.create({
+    serialNumber: serial(),
+    subject: 'CN=Mistpeak on this network',
+    issuer: authority.certificate.subject,
+    notBefore: new Date(nowMs - BEFORE_MS),
+    notAfter: new Date(nowMs + SERVER_LASTS_MS),
+    publicKey: pair.publicKey,
+    signingKey: authority.key,
+    signingAlgorithm: ALGORITHM,
+    extensions: [
+      new BasicConstraintsExtension(false, undefined, true),
+      new KeyUsagesExtension(KeyUsageFlags.digitalSignature, true),
+      new ExtendedKeyUsageExtension([ExtendedKeyUsage.serverAuth]),
+      new SubjectAlternativeNameExtension(
+        names.map((value) => ({ type: isIP(value) ? ('ip' as const) : ('dns' as const), value })),
+      ),
+    ],
+  });
+  const authorityPem = authority.certificate.toString('pem');
+  return {
+    key: await pemOf(pair.privateKey),
+    cert: `${certificate.toString('pem')}\n${authorityPem}\n`,
+    authority: authorityPem,
+    fingerprint: new X509Certificate(authorityPem).fingerprint256,
+  };
+}
+
+async function readAuthority(folder: string, nowMs: number): Promise<Signed | undefined> {
+  const [keyFile, certificateFile] = [join(folder, 'authority.key'), join(folder, 'authority.pem')];
+  if (!existsSync(keyFile) || !existsSync(certificateFile)) return undefined;
+  const certificate = new Certificate(readFileSync(certificateFile, 'utf8'));
+  if (certificate.notAfter.getTime() < nowMs + SERVER_LASTS_MS) return undefined;
+  const der = PemConverter.decode(readFileSync(keyFile, 'utf8'))[0] as ArrayBuffer;
+  return { key: await crypto.subtle.importKey('pkcs8', der, ALGORITHM, true, ['sign']), certificate };
+}
+
+async function makeAuthority(folder: string, nowMs: number): Promise<Signed> {
+  const keys = await newPair();
+  const certificate = await X509CertificateGenerator.createSelfSigned({
+    serialNumber: serial(),
+    name: 'CN=Mistpeak authority of this installation',
+    notBefore: new Date(nowMs - BEFORE_MS),
+    notAfter: new Date(nowMs + AUTHORITY_LASTS_MS),
+    keys,
+    signingAlgorithm: ALGORITHM,
+    extensions: [
+      new BasicConstraintsExtension(true, 0, true),
+      new KeyUsagesExtension(KeyUsageFlags.keyCertSign, true),
+    ],
+  });
+  const keyFile = join(folder, 'authority.key');
+  writeFileSync(keyFile, await pemOf(keys.privateKey), { mode: 0o600 });
+  chmodSync(keyFile, 0o600);
+  writeFileSync(join(folder, 'authority.pem'), certificate.toString('pem'));
+  return { key: keys.privateKey, certificate };
+}
+
+const newPair = (): Promise<CryptoKeyPair> => crypto.subtle.generateKey(ALGORITHM, true, ['sign', 'verify']);
+
+/** Sixteen octets, the first below 128 so that the number is positive (RFC 5280, 4.1.2.2). */
+const serial = (): string => {
+  const octets = crypto.getRandomValues(Buffer.alloc(16));
+  octets[0] = ((octets[0] as number) & 0x7f) | 0x01;
+  return octets.toString('hex');
+};
+
+async function pemOf(key: CryptoKey): Promise<string> {
+  return PemConverter.encode(await crypto.subtle.exportKey('pkcs8', key), 'PRIVATE KEY');
+}

@@ -1,0 +1,47 @@
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { PairingCode } from '@mistpeak/contract/access';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../api';
+import { askAccess } from '../live/access';
+import { Button } from './button';
+import { TextField } from './field';
+import { ProblemNote } from './problem-note';
+
+/** A device lets itself in with the code; from the picture it stands behind the #, which no log keeps. */
+export function PairingForm() {
+  const [problem, setProblem] = useState<Problem>();
+  const { register, handleSubmit, formState } = useForm<PairingCode>({
+    resolver: classValidatorResolver(PairingCode),
+    defaultValues: { code: decodeURIComponent(location.hash.slice(1)) },
+  });
+  const pair = handleSubmit(async (code) => {
+    setProblem(undefined);
+    try {
+      await command('POST', '/access/pair', code);
+      // The code is used up: it need not stay in the history.
+      history.replaceState(null, '', '/');
+      await askAccess();
+      location.reload();
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  });
+  return (
+    <form onSubmit={(event) => void pair(event)} noValidate className="flex flex-col gap-3">
+      <TextField
+        label="Pairing code"
+        mono
+        className="max-w-72"
+        hint="Ten letters and digits; it lets this device in once"
+        error={formState.errors.code?.message}
+        {...register('code')}
+      />
+      {problem && <ProblemNote problem={problem} />}
+      <Button type="submit" kind="main" className="w-fit" disabled={formState.isSubmitting}>
+        Pair this device
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,121 @@
+import { QRCodeSVG } from 'qrcode.react';
+import { useState } from 'react';
+import { ROLES, type PairingView, type Role } from '@mistpeak/contract/access';
+import type { Problem } from '@mistpeak/contract/failures';
+import { command, problemOf } from '../../api';
+import { useAccess } from '../../live/access';
+import { useNow } from '../../live/now';
+import { formatAge } from '../../pieces/age';
+import { Button } from '../../pieces/button';
+import { SelectField } from '../../pieces/field';
+import { ProblemNote } from '../../pieces/problem-note';
+
+const ABOUT: Readonly<Record<Role, string>> = {
+  operator: 'everything, transmitting too',
+  watcher: 'sees all, sends nothing',
+};
+
+/** How a phone comes in: address, code, picture of both, and the authority that it is to trust. */
+export function OtherDevices() {
+  const addresses = useAccess((access) => access.addresses);
+  const [role, setRole] = useState<Role>('watcher');
+  const [pairing, setPairing] = useState<PairingView>();
+  const [problem, setProblem] = useState<Problem>();
+  const make = (): void => {
+    setProblem(undefined);
+    command<PairingView>('POST', '/access/pairings', { role }).then(setPairing, (error: unknown) =>
+      setProblem(problemOf(error)),
+    );
+  };
+  return (
+    <section aria-label="Other devices" className="flex flex-col gap-3 border-t-[1.5px] border-ink pt-2.5">
+      <h2>Other devices</h2>
+      {addresses.length === 0 ? (
+        <p className="text-[14px] text-ink2">
+          Mistpeak is on this machine only. Started with <code className="font-mono text-ink">--lan</code> it
+          serves phones and computers of this network too, by HTTPS, which browsers demand before they lend a
+          serial port, Bluetooth or the microphone.
+        </p>
+      ) : (
+        <>
+          <p className="text-[14px] text-ink2">
+            On this network at{' '}
+            {addresses.map((address) => (
+              <b key={address} className="font-mono font-[600] text-ink">
+                {address}{' '}
+              </b>
+            ))}
+          </p>
+          <div className="flex flex-wrap items-end gap-3">
+            <SelectField
+              label="The device comes in as"
+              hint={ABOUT[role]}
+              value={role}
+              onChange={({ target }) => setRole(target.value as Role)}
+            >
+              {ROLES.map((one) => (
+                <option key={one}>{one}</option>
+              ))}
+            </SelectField>
+            <Button kind="main" className="mb-6" onClick={make}>
+              Make a pairing code
+            </Button>
+          </div>
+          {problem && <ProblemNote problem={problem} />}
+          {pairing && <Pairing pairing={pairing} />}
+          <Trust />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Pairing({ pairing: { code, role, expiresAtMs, addresses, fingerprint } }: { pairing: PairingView }) {
+  const nowMs = useNow();
+  const leftMs = expiresAtMs - nowMs;
+  if (leftMs <= 0) return <p className="text-[14px] text-look">The code has run out. Make another.</p>;
+  const address = addresses[0] ?? '';
+  return (
+    <div className="flex flex-wrap gap-5">
+      <QRCodeSVG
+        value={`${address}/pair#${code}`}
+        size={176}
+        marginSize={3}
+        bgColor="var(--codelight)"
+        fgColor="var(--codedark)"
+        title={`Opens ${address} with the pairing code`}
+      />
+      <div className="min-w-0 flex-1 text-[14px]">
+        <p className="font-mono text-[1.35rem] font-[600] tracking-wide">
+          {code.slice(0, 5)} {code.slice(5)}
+        </p>
+        <p className="text-ink2">
+          For one {role}, once; {formatAge(leftMs)} left. Point the phone’s camera at the picture, or open the
+          address and type the code.
+        </p>
+        <p className="pt-2 text-[12.5px] text-ink3">
+          The authority’s fingerprint, to compare:{' '}
+          <span className="font-mono break-all">{fingerprint.slice(0, 47)} …</span>
+        </p>
+      </div>
+    </div>
+  );
+}
+
+/** A certificate that a device does not know is warned of, and some browsers then lend no devices. */
+function Trust() {
+  return (
+    <details className="text-[14px]">
+      <summary className="cursor-pointer text-ink2">The device warns of the certificate</summary>
+      <p className="pt-2 text-ink2">
+        This installation made its own authority; no device knows it yet. Load{' '}
+        <a href="/api/v1/access/authority" className="text-ink underline underline-offset-4">
+          its certificate
+        </a>{' '}
+        on the device, compare the fingerprint, and install it as trusted in the device’s security settings.
+        After that the page opens without a warning, and the browser lends serial ports, Bluetooth and the
+        microphone.
+      </p>
+    </details>
+  );
+}
