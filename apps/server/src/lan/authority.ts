@@ -1,4 +1,4 @@
-import { X509Certificate } from 'node:crypto';
+import { webcrypto, X509Certificate } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
@@ -32,7 +32,7 @@ export interface Credentials {
 }
 
 interface Signed {
-  readonly key: CryptoKey;
+  readonly key: webcrypto.CryptoKey;
   readonly certificate: Certificate;
 }
 
@@ -78,7 +78,7 @@ async function readAuthority(folder: string, nowMs: number): Promise<Signed | un
   const certificate = new Certificate(readFileSync(certificateFile, 'utf8'));
   if (certificate.notAfter.getTime() < nowMs + SERVER_LASTS_MS) return undefined;
   const der = PemConverter.decode(readFileSync(keyFile, 'utf8'))[0] as ArrayBuffer;
-  return { key: await crypto.subtle.importKey('pkcs8', der, ALGORITHM, true, ['sign']), certificate };
+  return { key: await webcrypto.subtle.importKey('pkcs8', der, ALGORITHM, true, ['sign']), certificate };
 }
 
 async function makeAuthority(folder: string, nowMs: number): Promise<Signed> {
@@ -102,15 +102,16 @@ async function makeAuthority(folder: string, nowMs: number): Promise<Signed> {
   return { key: keys.privateKey, certificate };
 }
 
-const newPair = (): Promise<CryptoKeyPair> => crypto.subtle.generateKey(ALGORITHM, true, ['sign', 'verify']);
+const newPair = (): Promise<webcrypto.CryptoKeyPair> =>
+  webcrypto.subtle.generateKey(ALGORITHM, true, ['sign', 'verify']);
 
 /** Sixteen octets, the first below 128 so that the number is positive (RFC 5280, 4.1.2.2). */
 const serial = (): string => {
-  const octets = crypto.getRandomValues(Buffer.alloc(16));
+  const octets = webcrypto.getRandomValues(Buffer.alloc(16));
   octets[0] = ((octets[0] as number) & 0x7f) | 0x01;
   return octets.toString('hex');
 };
 
-async function pemOf(key: CryptoKey): Promise<string> {
-  return PemConverter.encode(await crypto.subtle.exportKey('pkcs8', key), 'PRIVATE KEY');
+async function pemOf(key: webcrypto.CryptoKey): Promise<string> {
+  return PemConverter.encode(await webcrypto.subtle.exportKey('pkcs8', key), 'PRIVATE KEY');
 }

@@ -93,7 +93,7 @@ function Refused({ client: { refused } }: { client: SharingClientView }) {
   if (reasons.length === 0) return null;
   return (
     <p className="text-[13.5px] text-look">
-      not sent: {reasons.map(([reason, count]) => `${count} ${reason}`).join(', ')}
+      not sent: {reasons.map(([reason, count]) => `${reason} (${count})`).join(', ')}
     </p>
   );
 }
