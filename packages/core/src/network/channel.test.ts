@@ -118,6 +118,42 @@ describe('one channel', () => {
   });
 });
 
+describe('several frames of one set', () => {
+  const near = physics(['a', 'b', 'c'], () => -80);
+  // arithmetic: 500 ms are 300 of TXDELAY, 170 of frame and 30 of tail.
+  const receivedByC = (happened: Happened[], from: string): number[] => {
+    const ids = new Set(
+      kinds(happened, 'keyed').flatMap((one) => ('from' in one && one.from === from ? one.id : [])),
+    );
+    return happened.flatMap((one) =>
+      one.kind === 'received' && one.by === 'c' && ids.has(one.id) ? one.atMs : [],
+    );
+  };
+
+  it('that waited go out in one go: one TXDELAY, one tail', () => {
+    const offers = [
+      { atMs: 0, from: 'b' },
+      { atMs: 100, from: 'a' },
+      { atMs: 120, from: 'a' },
+    ];
+    const { happened } = play(near, offers, dice(8));
+    // The channel is free in the slot at 500.
+    expect(receivedByC(happened, 'a')).toEqual([500 + 300 + 170, 500 + 300 + 170 + 170 + 30]);
+  });
+
+  it('that come while it sends go out behind, and nobody gets in between', () => {
+    const offers = [
+      { atMs: 0, from: 'a' },
+      { atMs: 100, from: 'a' },
+      { atMs: 505, from: 'b' },
+    ];
+    const { happened } = play(near, offers, dice(9));
+    expect(receivedByC(happened, 'a')).toEqual([500, 500 + 170 + 30]);
+    expect(kinds(happened, 'lost')).toEqual([]);
+    expect(receivedByC(happened, 'b')).toEqual([505 + 200 + 500]);
+  });
+});
+
 describe('physics against closed formulas', () => {
   // arithmetic: slots waited are geometric: mean (1 − p)/p = 3 at p = 0.25, deviation √(1 − p)/p; five standard errors.
   it('waits (1 − p)/p slots on average', () => {

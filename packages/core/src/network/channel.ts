@@ -3,6 +3,9 @@
  * (KISS paper), collisions, capture, hidden sets. Pure: the owner keeps the timers and throws the dice.
  *
  *   offer ──> waiting (own frames in order) ──slot──> on the air ──ended──> received or lost, by each set that it reaches
+ *
+ * A set that gets on the air sends everything that it has waiting in one go: one TXDELAY, frame after frame, one tail; what
+ * it is offered meanwhile goes out behind.
  */
 
 /** How a set gets on the air. */
@@ -39,9 +42,11 @@ export interface Waiting {
   readonly access: Access;
 }
 
+/** One frame in the air. keyedMs: since when its set holds the carrier, which is before startMs for all but the first. */
 interface Transmission {
   readonly id: number;
   readonly from: string;
+  readonly keyedMs: number;
   readonly startMs: number;
   readonly endMs: number;
 }
@@ -81,6 +86,8 @@ export function step(
   switch (event.kind) {
     case 'offer': {
       const { frame } = event;
+      const running = state.onAir.filter(({ from, endMs }) => from === frame.from && endMs > atMs).at(-1);
+      if (running) return append(state, frame, running, atMs);
       const isFirst = !state.waiting.some(({ from }) => from === frame.from);
       const queued = { ...state, waiting: [...state.waiting, frame] };
       // A set sends its frames in their order: the later ones wait for the first.
@@ -102,28 +109,50 @@ function tryToSend(
   atMs: number,
   physics: ChannelPhysics,
 ): Stepped {
-  const { id, from, access, airTimeMs } = frame;
+  const { id, from, access } = frame;
   if (isBusyFor(state, from, atMs, physics) || dice >= access.persistence)
     return [state, [{ kind: 'slot after', id, ms: access.slotTimeMs }]];
-  const sent: Transmission = { id, from, startMs: atMs, endMs: atMs + airTimeMs };
-  const waiting = state.waiting.filter((other) => other !== frame);
-  const next = waiting.find((other) => other.from === from);
+  const own = state.waiting.filter((other) => other.from === from);
+  const sent = inOneGo(own, atMs);
   return [
-    { waiting, onAir: [...state.onAir, sent] },
+    { waiting: state.waiting.filter((other) => other.from !== from), onAir: [...state.onAir, ...sent] },
+    sent.flatMap((one): ChannelEffect[] => [
+      { kind: 'keyed', id: one.id, from },
+      { kind: 'end after', id: one.id, ms: one.endMs - atMs },
+    ]),
+  ];
+}
+
+/** Behind what its set is sending; the tail that was to end it becomes flags between the two. */
+function append(state: ChannelState, frame: Waiting, running: Transmission, atMs: number): Stepped {
+  const { id, from, airTimeMs, access } = frame;
+  const startMs = running.endMs;
+  const sent = { id, from, keyedMs: running.keyedMs, startMs, endMs: startMs + airTimeMs - access.txDelayMs };
+  return [
+    { ...state, onAir: [...state.onAir, sent] },
     [
       { kind: 'keyed', id, from },
-      { kind: 'end after', id, ms: airTimeMs },
-      // The next of its own frames looks again when this one is through.
-      ...(next ? [{ kind: 'slot after', id: next.id, ms: airTimeMs + next.access.slotTimeMs } as const] : []),
+      { kind: 'end after', id, ms: sent.endMs - atMs },
     ],
   ];
+}
+
+/** The frames back to back: TXDELAY before the first, the tail behind the last. */
+function inOneGo(frames: readonly Waiting[], keyedMs: number): Transmission[] {
+  let endMs = keyedMs;
+  return frames.map(({ id, from, airTimeMs, access: { txDelayMs, txTailMs } }, i) => {
+    const startMs = endMs;
+    const isLast = i === frames.length - 1;
+    endMs += airTimeMs - (i === 0 ? 0 : txDelayMs) - (isLast ? 0 : txTailMs);
+    return { id, from, keyedMs, startMs, endMs };
+  });
 }
 
 function isBusyFor(state: ChannelState, set: string, atMs: number, physics: ChannelPhysics): boolean {
   const { hear, thresholdDbm, senseAfterMs } = physics;
   return state.onAir.some(
-    ({ from, startMs, endMs }) =>
-      endMs > atMs && (from === set || (atMs - startMs >= senseAfterMs && hear(set, from) >= thresholdDbm)),
+    ({ from, keyedMs, endMs }) =>
+      endMs > atMs && (from === set || (atMs - keyedMs >= senseAfterMs && hear(set, from) >= thresholdDbm)),
   );
 }
 

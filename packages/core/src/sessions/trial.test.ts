@@ -34,7 +34,7 @@ describe('the witness', () => {
   const word = (index: number, life = 1): number[] => [0, life, index >> 8, index & 0xff];
   /** End 1 hears these words of end 0. */
   const judge = (...words: readonly number[][]): number => {
-    const witness = new Witness([40, 0], () => undefined);
+    const witness = new Witness([40, 0], 400, () => undefined);
     for (const i of [0, 1] as const) witness.saw(i, { kind: 'connected', modulo: 8, calledBy: 'us' });
     for (const octets of words) witness.saw(1, { kind: 'data', octets: Uint8Array.from(octets), pid: 0xf0 });
     return witness.findings({ over: true, tookMs: 0, states: [] }).faults.length;

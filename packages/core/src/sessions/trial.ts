@@ -25,12 +25,16 @@ import { Witness, type Findings } from './witness.js';
 export interface TrialPlan {
   readonly seed: number;
   readonly via: readonly string[];
+  /** Chance that a frame is lost on a leg; and that a bit is, which loses its frame. */
   readonly loss: number;
+  readonly bitErrors: number;
   readonly doubling: number;
   readonly delaying: number;
   readonly damage: number;
   readonly hidden: boolean;
   readonly octets: readonly [number, number];
+  /** Octets handed over at once: an operator's line, a block of mail. */
+  readonly portion: number;
   readonly busy: boolean;
   readonly bothCall: boolean;
   /** Hang up after so long, whatever has passed; else when all was confirmed. */
@@ -86,11 +90,13 @@ export function planTrial(seed: number): TrialPlan {
     seed,
     via,
     loss: severity * dice() * 0.2,
+    bitErrors: 0,
     doubling: severity * dice() * 0.05,
     delaying: severity * dice() * 0.1,
     damage: severity * dice() * 0.08,
     hidden: dice() < 0.25,
     octets: [4 * Math.floor(dice() * 500), 4 * Math.floor(dice() * 250)],
+    portion: 400,
     busy: dice() < 0.2,
     bothCall: dice() < 0.15,
     abruptAfterMs: dice() < 0.1 ? dice() * 120_000 : undefined,
@@ -101,12 +107,13 @@ export function planTrial(seed: number): TrialPlan {
 /**
  * The longest that a copy may be late on one leg, so that the numbers cannot have gone round meanwhile: V(R) moves on by one
  * with each frame, which takes at least the air time of an empty one; where frames are kept ahead of their turn it may
- * jump by a window.
+ * jump by a window. Half of it is left for the queues of the digipeaters.
  */
 function latestMs({ ends, via }: TrialPlan): number {
   const free = ends.map(({ window8, selective }) => 8 - (selective ? 2 * window8 - 1 : window8));
-  const empty = airTimeMs(new Uint8Array(7 * (2 + via.length) + 2), BAUD, ACCESS);
-  return (Math.min(...free) * empty) / (via.length + 1);
+  // Within one transmission frames follow without TXDELAY.
+  const empty = airTimeMs(new Uint8Array(7 * (2 + via.length) + 2), BAUD);
+  return (Math.min(...free) * empty) / (via.length + 1) / 2;
 }
 
 class End {
@@ -132,7 +139,9 @@ class Trial {
   constructor(private readonly plan: TrialPlan) {
     this.dice = seededDice(plan.seed ^ 0x5eed);
     this.ends = [new End(plan.ends[0]), new End(plan.ends[1])];
-    this.witness = new Witness(plan.octets, (i, octets) => this.event(i, { kind: 'send', octets }));
+    this.witness = new Witness(plan.octets, plan.portion, (i, octets) =>
+      this.event(i, { kind: 'send', octets }),
+    );
     this.order = [CALLS[0], ...plan.via, CALLS[1]];
     const physics = {
       sets: this.order,
@@ -251,8 +260,9 @@ class Trial {
   }
 
   private arrive(by: string, octets: Uint8Array): void {
-    const { loss, doubling, delaying, damage } = this.plan;
+    const { loss, bitErrors, doubling, delaying, damage } = this.plan;
     if (this.dice() < loss) return;
+    if (bitErrors > 0 && this.dice() < 1 - (1 - bitErrors) ** (8 * octets.length)) return;
     const heard = this.dice() < damage ? this.damaged(octets) : octets;
     if (!heard) return;
     const latest = latestMs(this.plan);

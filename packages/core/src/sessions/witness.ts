@@ -18,8 +18,6 @@ export interface Findings {
 }
 
 const WORD = 4;
-/** What is handed over at once: an operator's line, a block of mail. */
-const PORTION = 400;
 
 interface Side {
   life: number;
@@ -41,6 +39,7 @@ export class Witness {
 
   constructor(
     octets: readonly [number, number],
+    private readonly portion: number,
     private readonly send: (i: 0 | 1, octets: Uint8Array) => void,
   ) {
     const side = (wanted: number): Side => ({
@@ -121,8 +120,8 @@ export class Witness {
   /** As the other end confirms, more is given: like lines that wait for their answers. */
   private give(i: 0 | 1): void {
     const side = this.sides[i];
-    const words = Math.min(PORTION / WORD, side.wanted - side.given);
-    if (words <= 0 || side.given - side.confirmed > PORTION / WORD) return;
+    const words = Math.min(this.portion / WORD, side.wanted - side.given);
+    if (words <= 0 || side.given - side.confirmed > this.portion / WORD) return;
     const octets = new Uint8Array(words * WORD);
     for (let w = 0; w < words; w++) {
       const index = side.given + w;
