@@ -126,6 +126,8 @@ describe('the recommendation', () => {
     expect(bad.packetOctets * bad.window).toBeLessThan(good.packetOctets * good.window);
     // AX.25 2.2, 6.7.2.1: N2 is 10 by default.
     expect(good.retries).toBe(10);
+    // arithmetic: over two digipeaters at 60 % a question of 29 octets and its answer come through with 0.4^(6 · 29/158) = 0.36, so 1 − 0.36 fails 16 times in a row with 0.001.
+    expect(recommend(terms(2, 0.6)).retries).toBe(16);
     expect(good.firstT1Ms).toBeGreaterThanOrEqual(3000);
   });
 

@@ -77,8 +77,11 @@ export interface Recommendation extends Choice {
   readonly retries: number;
 }
 
-/** N2: retries by the standard's default (AX.25 2.2, 6.7.2.1). */
+/** N2: retries by the standard's default (AX.25 2.2, 6.7.2.1), and the most that a bad channel makes of it. */
 export const USUAL_RETRIES = 10;
+const MOST_RETRIES = 25;
+/** A link whose other end is there shall be given up wrongly no more often than this. */
+const GIVEN_UP_WRONGLY = 0.001;
 /** A gain below this is not worth a longer frame or window: what is lost by a change of the channel is more. */
 const WORTH = 1.03;
 
@@ -96,5 +99,13 @@ export function recommend(terms: ConnectionTerms): Recommendation {
   const { packetOctets, window, octetsPerSecond } = chosen as (typeof rated)[number];
   const { baud, txDelayMs, digipeaters } = terms;
   const { firstT1Ms } = usualTimers({ baud, txDelayMs, packetOctets, window, digipeaters });
-  return { packetOctets, window, octetsPerSecond, firstT1Ms, retries: USUAL_RETRIES };
+  return { packetOctets, window, octetsPerSecond, firstT1Ms, retries: retriesFor(terms) };
+}
+
+/** A question and its answer must come through once before the link is given up. */
+function retriesFor(terms: ConnectionTerms): number {
+  const legs = terms.digipeaters + 1;
+  const answered = passes(answerOctets(terms.digipeaters), terms) ** (2 * legs);
+  const needed = answered >= 1 ? 1 : Math.ceil(Math.log(GIVEN_UP_WRONGLY) / Math.log(1 - answered));
+  return Math.min(MOST_RETRIES, Math.max(USUAL_RETRIES, needed));
 }

@@ -12,6 +12,7 @@ import { describeLink, TONE_TEXT } from '../../pieces/link-words';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
+import { ConnectionTermsPanel } from './connection-terms';
 import { ComputedAccess } from './computed-access';
 import { LentDevice } from './lent-device';
 import { LinkForm } from './link-form';
@@ -72,6 +73,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
       <TallyTable tally={tally} />
       <Parameters link={link} />
       <ComputedAccess link={link} />
+      <ConnectionTermsPanel link={link} />
       <SharingPanel link={link} />
     </article>
   );
