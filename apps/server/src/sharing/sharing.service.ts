@@ -179,7 +179,13 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
     if (isMalformed(frame)) return 'not AX.25';
     const shared = { raw, port, station: answeringStation(frame) };
     try {
-      await this.transmitting.send({ id: randomUUID(), linkId, frame, purpose: `shared, ${from}`, shared });
+      await this.transmitting.send({
+        id: randomUUID(),
+        linkId,
+        frame,
+        purpose: `of another program, ${from}`,
+        shared,
+      });
       return undefined;
     } catch (error) {
       if (error instanceof ProblemException) return REFUSED_BY[error.reason] ?? 'failed';

@@ -9,12 +9,15 @@ import { Button } from './button';
 import { TextField } from './field';
 import { ProblemNote } from './problem-note';
 
+/** Read before the router leaves that address. */
+const CODE_IN_ADDRESS = location.pathname === '/pair' ? location.hash.slice(1) : '';
+
 /** A device lets itself in with the code; from the picture it stands behind the #, which no log keeps. */
 export function PairingForm() {
   const [problem, setProblem] = useState<Problem>();
   const { register, handleSubmit, formState } = useForm<PairingCode>({
     resolver: classValidatorResolver(PairingCode),
-    defaultValues: { code: decodeURIComponent(location.hash.slice(1)) },
+    defaultValues: { code: CODE_IN_ADDRESS },
   });
   const pair = handleSubmit(async (code) => {
     setProblem(undefined);

@@ -41,6 +41,9 @@ function SentRow({ sent, nowMs }: { sent: TransmissionView; nowMs: number }) {
         <ToneMark tone={tone} />
         {word}
       </span>
+      {sent.purpose !== 'beacon' && (
+        <span className="col-start-2 col-end-4 text-[13px] text-ink3">{sent.purpose}</span>
+      )}
     </li>
   );
 }
