@@ -6,6 +6,7 @@ import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
 import { mapBenchmark } from './map.js';
 import { sessionsBenchmark } from './sessions.js';
+import { sharingBenchmark } from './sharing.js';
 
 /** Figures as ratios against a reference measured in the same run; nothing here is a timed test. */
 const BENCHMARKS: Record<string, () => Promise<void> | void> = {
@@ -13,6 +14,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   frames: framesBenchmark,
   chains: chainsBenchmark,
   ingest: ingestBenchmark,
+  sharing: sharingBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,
   sessions: sessionsBenchmark,

@@ -12,6 +12,7 @@ export class Station {
     readonly address: string,
     readonly databaseUrl: string,
     readonly peer: Socket,
+    private readonly linkId: string,
     private readonly parts: { cluster: Cluster; server: Child; tnc: Server; folder: string },
   ) {}
 
@@ -32,7 +33,19 @@ export class Station {
     const peer = await connected;
     peer.setNoDelay(true);
     peer.resume();
-    return new Station(address, databaseUrl, peer, { cluster, server, tnc, folder });
+    return new Station(address, databaseUrl, peer, id, { cluster, server, tnc, folder });
+  }
+
+  /** Lends the linked TNC to programs at that port of this machine. */
+  share(port: number): Promise<unknown> {
+    return ask(this.address, 'PUT', `/links/${this.linkId}/sharing`, {
+      isOn: true,
+      port,
+      reach: 'loopback',
+      isReachConfirmed: false,
+      isAnnounced: false,
+      newMayTransmit: false,
+    });
   }
 
   async down(): Promise<void> {

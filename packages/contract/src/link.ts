@@ -1,4 +1,16 @@
-import { IsIn, IsInt, IsNotEmpty, IsNumber, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import {
+  IsIn,
+  IsInt,
+  IsNotEmpty,
+  IsNumber,
+  IsOptional,
+  IsUUID,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
 import type { PortVoice } from '@mistpeak/core/tnc/port-voice';
 import { IsHostName } from './validators.js';
 
@@ -66,6 +78,11 @@ export class LinkSettings {
   @Min(0, { message: 'the tail is 0 to 2550 ms in steps of 10' })
   @Max(2550, { message: 'the tail is 0 to 2550 ms in steps of 10' })
   txTailMs!: number;
+
+  /** The own station that this link transmits as; absent: the one that the operator names when arming. */
+  @IsOptional()
+  @IsUUID(undefined, { message: 'choose one of your stations' })
+  stationId?: string | null;
 }
 
 /** The transmit lock of one link: receive only until the operator arms it; it expires. */

@@ -80,7 +80,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   async add(settings: LinkSettings): Promise<LinkView> {
-    const row = await this.rows.save(this.rows.create(columnsOf(settings)));
+    const row = await this.keep(this.rows.create(columnsOf(settings)));
     const known = this.know(row);
     this.publish(known);
     return viewOf(known);
@@ -89,7 +89,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   async change(id: string, settings: LinkSettings): Promise<LinkView> {
     const known = this.find(id);
     const sameWire = wireOf(settings) === wireOf(settingsOf(known.row));
-    known.row = await this.rows.save({ ...known.row, ...columnsOf(settings) });
+    known.row = await this.keep({ ...known.row, ...columnsOf(settings) });
     if (known.run.isOpen() && sameWire) await known.run.sendParameters();
     else if (known.row.wantedOpen) {
       known.run.close();
@@ -144,6 +144,16 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     this.lentWires.bring(id, wire);
     known.run.close();
     await this.open(id);
+  }
+
+  /** The station may have been removed meanwhile (PostgreSQL, appendix A: 23503 is a foreign key that leads nowhere). */
+  private async keep(row: LinkEntity): Promise<LinkEntity> {
+    try {
+      return await this.rows.save(row);
+    } catch (error) {
+      if ((error as { code?: string }).code === '23503') throw new ProblemException('not-found');
+      throw error;
+    }
   }
 
   private find(id: string): Known {
@@ -234,6 +244,7 @@ function settingsOf(row: LinkEntity): LinkSettings {
     persistence,
     slotTimeMs,
     txTailMs,
+    ...(row.stationId === null ? {} : { stationId: row.stationId }),
   };
 }
 
@@ -244,6 +255,7 @@ function columnsOf(settings: LinkSettings): Partial<LinkEntity> {
   return {
     ...settings,
     name: settings.name.trim(),
+    stationId: settings.stationId ?? null,
     host: isNetwork ? (settings.host?.trim() ?? null) : null,
     port: isNetwork ? (settings.port ?? null) : null,
     device: kind === 'serial' ? (settings.device ?? null) : null,

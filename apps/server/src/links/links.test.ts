@@ -1,6 +1,6 @@
 import type { LinkView } from '@mistpeak/contract/link';
 import { KissPeer } from '../testing/kiss-peer.js';
-import { linkTo, makeDatabase, ServerUp, type Page } from '../testing/server-up.js';
+import { linkTo, makeDatabase, OPERATOR, ServerUp, type Page } from '../testing/server-up.js';
 
 jest.setTimeout(60_000);
 
@@ -72,6 +72,23 @@ describe('the settings of a link', () => {
     expect((await server.ask('DELETE', `/links/${id}`)).status).toBe(204);
     expect((await server.ask('POST', `/links/${id}/open`)).status).toBe(404);
     await peer.close();
+  });
+
+  it('name the station that it transmits as, one of ours', async () => {
+    await server.ask('PUT', '/operator', OPERATOR);
+    const station = { ssid: 9, role: 'mobile', device: 'cart', symbolTable: '/', symbolCode: '>' };
+    const { id: stationId } = (await server.ask<{ id: string }>('POST', '/own-stations', station)).body;
+    const { body } = await server.ask<LinkView>('POST', '/links', { ...linkTo(1), stationId });
+    expect(body.settings.stationId).toBe(stationId);
+    const gone = '00000000-0000-4000-8000-000000000000';
+    for (const [given, status] of [
+      [gone, 404],
+      ['cart', 400],
+      [null, 200],
+    ] as const)
+      expect(await server.ask('PUT', `/links/${body.id}`, { ...linkTo(1), stationId: given })).toMatchObject({
+        status,
+      });
   });
 
   it('ports can be listed', async () => {

@@ -41,6 +41,7 @@ export class Share {
   private readonly visitors = new Map<string, Visitor>();
   private readonly server: Server;
   private lastId = 0;
+  private readonly toPass: Uint8Array[] = [];
   readonly letGoFor: Record<LetGo, number> = { flooded: 0, 'read nothing': 0 };
 
   constructor(private readonly host: ShareHost) {
@@ -67,9 +68,16 @@ export class Share {
   /** What the TNC heard, to every program. */
   pass(port: number, raw: Uint8Array): void {
     if (this.visitors.size === 0) return;
-    const octets = encodeKiss({ port, command: 'data', payload: raw });
+    this.toPass.push(encodeKiss({ port, command: 'data', payload: raw }));
+    if (this.toPass.length === 1) setImmediate(() => this.flush());
+  }
+
+  /** What came in one turn of the loop goes out in one write to each program: a write costs more than a frame. */
+  private flush(): void {
+    const frames = this.toPass.splice(0);
+    const octets = Buffer.concat(frames);
     for (const visitor of this.visitors.values()) {
-      visitor.heard++;
+      visitor.heard += frames.length;
       visitor.socket.write(octets);
       if (visitor.socket.writableLength > MOST_UNREAD) this.letGo(visitor, 'read nothing');
     }

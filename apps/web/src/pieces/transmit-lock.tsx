@@ -25,9 +25,13 @@ const CAUTIONS = [
 /** The transmitter is locked until the operator arms it, on every screen to be seen. */
 export function TransmitLock() {
   const link = useMainLink();
-  const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
+  return link ? <LockOf link={link} /> : null;
+}
+
+/** The lock of one link: with several radios each has its own. */
+export function LockOf({ link }: { link: LinkView }) {
+  const lock = useLive((state) => state.locks.get(link.id));
   const isWatcher = useIsWatcher();
-  if (!link) return null;
   if (isWatcher) return <Watched lock={lock} />;
   return lock?.armed ? <Armed link={link} lock={lock} /> : <ArmDialog link={link} />;
 }
@@ -105,7 +109,13 @@ export function ArmDialog({
 }
 
 function ArmForm({ link, call, close }: { link: LinkView; call: string | undefined; close: () => void }) {
-  const ownCall = useLive((state) => state.beacon?.source ?? state.operator?.call ?? '');
+  const ownCall = useLive(
+    ({ ownStations, beacon, operator }) =>
+      ownStations.find(({ id }) => id === link.settings.stationId)?.call ??
+      beacon?.source ??
+      operator?.call ??
+      '',
+  );
   const [problem, setProblem] = useState<Problem>();
   const { register, handleSubmit, formState } = useForm<ArmLink>({
     resolver: classValidatorResolver(ArmLink),

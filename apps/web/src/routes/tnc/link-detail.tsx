@@ -6,20 +6,25 @@ import { failureText, type Problem } from '@mistpeak/contract/failures';
 import { isLent, type LinkView } from '@mistpeak/contract/link';
 import { command, problemOf } from '../../api';
 import { useNow } from '../../live/now';
+import { chooseLink, isOpen, useMainLink } from '../../live/main-link';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { describeLink, TONE_TEXT } from '../../pieces/link-words';
 import { ProblemNote } from '../../pieces/problem-note';
+import { LockOf } from '../../pieces/transmit-lock';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
 import { ConnectionTermsPanel } from './connection-terms';
 import { ComputedAccess } from './computed-access';
 import { LentDevice } from './lent-device';
 import { LinkForm } from './link-form';
+import { NotKiss } from './not-kiss';
 import { SharingPanel } from './sharing-panel';
 import { TallyTable } from './tally-table';
 
 export function LinkDetail({ link }: { link: LinkView }) {
+  const links = useLive((state) => state.links);
+  const main = useMainLink();
   const [isChanging, setChanging] = useState(false);
   const [problem, setProblem] = useState<Problem>();
   const nowMs = useNow();
@@ -49,6 +54,14 @@ export function LinkDetail({ link }: { link: LinkView }) {
           )}
         </div>
         <div className="flex flex-wrap gap-2">
+          {links.length > 1 && (
+            <>
+              {isOpen(link) && <LockOf link={link} />}
+              <Button disabled={main?.id === link.id} onClick={() => chooseLink(link.id)}>
+                {main?.id === link.id ? 'Worked with' : 'Work with this one'}
+              </Button>
+            </>
+          )}
           {isWanted ? (
             <Button onClick={() => act('POST', '/close')}>Close the link</Button>
           ) : (
@@ -69,6 +82,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
         <ProblemNote problem={failureText(link.failure ?? 'other')} detail={link.failureDetail} />
       )}
       {isChanging && <LinkForm link={link} done={() => setChanging(false)} />}
+      <NotKiss link={link} />
       {isLent(link.settings) && <LentDevice link={link} />}
       <TallyTable tally={tally} />
       <Parameters link={link} />

@@ -12,6 +12,7 @@ import {
   type PortView,
 } from '@mistpeak/contract/link';
 import { command, problemOf } from '../../api';
+import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -50,6 +51,7 @@ export function LinkForm({
   });
   const { register, handleSubmit, formState, control } = form;
   const kind = useWatch({ control, name: 'kind' });
+  const ownStations = useLive((state) => state.ownStations);
   const save = handleSubmit(async (settings) => {
     setProblem(undefined);
     try {
@@ -86,6 +88,20 @@ export function LinkForm({
         {kind === 'serial' && <PortField form={form} />}
         {(kind === 'serial' || kind === 'page-serial') && <SpeedField form={form} />}
       </div>
+      {ownStations.length > 0 && (
+        <SelectField
+          label="Transmits as"
+          hint="The call that arming proposes; each radio may have its own"
+          {...register('stationId', { setValueAs: (id: string | null) => id || null })}
+        >
+          <option value="">as I say when I arm it</option>
+          {ownStations.map(({ id, call, device }) => (
+            <option key={id} value={id}>
+              {call}, {device}
+            </option>
+          ))}
+        </SelectField>
+      )}
       <AccessFields form={form} />
       {problem && <ProblemNote problem={problem} />}
       <div className="flex gap-2">

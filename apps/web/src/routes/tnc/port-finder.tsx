@@ -54,7 +54,11 @@ export function PortFinder({ take }: { take: (path: string, speed: number) => vo
       <ol className="flex list-decimal flex-col gap-1.5 pl-5 text-[14px] text-ink2">
         <li>
           With the TNC unplugged and unpaired: <Button onClick={() => list(true)}>Take the first list</Button>{' '}
-          {before && <span className="font-mono">{before.length} ports</span>}
+          {before && (
+            <span className="font-mono">
+              {before.length} {before.length === 1 ? 'port' : 'ports'}
+            </span>
+          )}
         </li>
         <li>Plug it in, or pair it with this machine, and switch it on.</li>
         <li>
