@@ -6,7 +6,7 @@ export const REACHES = ['loopback', 'network'] as const;
 export type Reach = (typeof REACHES)[number];
 
 /** The usual port of modem programs (common practice, no source). */
-export const USUAL_SHARING_PORT = 8001;
+const USUAL_SHARING_PORT = 8001;
 
 const PORT_WORDS = 'a port is a whole number from 1024 to 65535; 8001 is usual';
 
@@ -35,6 +35,16 @@ export class SharingSettings {
   @IsBoolean()
   newMayTransmit!: boolean;
 }
+
+/** Before it was ever switched on. */
+export const NOT_SHARED: SharingSettings = {
+  isOn: false,
+  port: USUAL_SHARING_PORT,
+  reach: 'loopback',
+  isReachConfirmed: false,
+  isAnnounced: false,
+  newMayTransmit: false,
+};
 
 export class ClientRights {
   @IsBoolean()

@@ -11,7 +11,7 @@ import { Repository } from 'typeorm';
 import { decodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import type { HandEffect, Refusal } from '@mistpeak/core/sharing/desk';
-import { USUAL_SHARING_PORT, type SharingSettings, type SharingView } from '@mistpeak/contract/sharing';
+import { NOT_SHARED, type SharingSettings, type SharingView } from '@mistpeak/contract/sharing';
 import type { Clock } from '@mistpeak/link/clock';
 import { LinkFailed } from '@mistpeak/link/failure';
 import { announceKiss } from '../adapters/service-announcer.js';
@@ -25,15 +25,6 @@ import { SharingEntity } from './sharing.entity.js';
 
 /** A busy channel with many programs changes the view at every frame: pages are told this often at most. */
 const TELL_EVERY_MS = 300;
-
-const OFF: SharingSettings = {
-  isOn: false,
-  port: USUAL_SHARING_PORT,
-  reach: 'loopback',
-  isReachConfirmed: false,
-  isAnnounced: false,
-  newMayTransmit: false,
-};
 
 /** What the desk is told where the transmitter refuses. */
 const REFUSED_BY: Readonly<Record<string, Refusal>> = {
@@ -89,7 +80,7 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
     const share = this.running.get(linkId)?.share;
     return {
       linkId,
-      settings: row ? settingsOf(row) : OFF,
+      settings: row ? settingsOf(row) : NOT_SHARED,
       isListening: this.running.has(linkId),
       ...(failure ? { failure } : {}),
       clients: share?.clients() ?? [],

@@ -3,7 +3,7 @@ import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm, useWatch } from 'react-hook-form';
 import { failureText, type Problem } from '@mistpeak/contract/failures';
 import type { LinkView } from '@mistpeak/contract/link';
-import { SharingSettings, USUAL_SHARING_PORT, type SharingView } from '@mistpeak/contract/sharing';
+import { SharingSettings, NOT_SHARED, type SharingView } from '@mistpeak/contract/sharing';
 import { command, problemOf } from '../../api';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
@@ -11,15 +11,6 @@ import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ToneMark } from '../../pieces/tone-mark';
 import { SharingClients } from './sharing-clients';
-
-const OFF: SharingSettings = {
-  isOn: false,
-  port: USUAL_SHARING_PORT,
-  reach: 'loopback',
-  isReachConfirmed: false,
-  isAnnounced: false,
-  newMayTransmit: false,
-};
 
 /** Lends the linked TNC to other programs, and shows who is there. */
 export function SharingPanel({ link }: { link: LinkView }) {
@@ -39,7 +30,11 @@ export function SharingPanel({ link }: { link: LinkView }) {
         </span>
       </p>
       {sharing?.failure && <ProblemNote problem={failureText(sharing.failure)} />}
-      <SharingForm key={JSON.stringify(sharing?.settings)} link={link} settings={sharing?.settings ?? OFF} />
+      <SharingForm
+        key={JSON.stringify(sharing?.settings)}
+        link={link}
+        settings={sharing?.settings ?? NOT_SHARED}
+      />
       {sharing?.isListening && <SharingClients link={link} sharing={sharing} />}
     </section>
   );
