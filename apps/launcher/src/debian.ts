@@ -26,6 +26,9 @@ export const CHROMIUM: Needed = {
 export const TSHARK: Needed = { packages: ['tshark'], present: () => existsSync('/usr/bin/tshark') };
 export const SOCAT: Needed = { packages: ['socat'], present: () => existsSync('/usr/bin/socat') };
 
+/** A general FSK tool that reads our modem's sound in the tests, and makes sound for it. */
+export const MINIMODEM: Needed = { packages: ['minimodem'], present: () => existsSync('/usr/bin/minimodem') };
+
 /** The folder of PostgreSQL's own programs, version 15 or newer. */
 export function postgresBinaries(): string | undefined {
   for (let version = 30; version >= 15; version--) {

@@ -1,12 +1,23 @@
 import { decodeVerb } from './decode.js';
+import { demodulateVerb } from './demodulate.js';
 import { encodeVerb } from './encode.js';
 import { gridVerb } from './grid.js';
 import { kissVerb } from './kiss.js';
+import { modulateVerb } from './modulate.js';
 import { passcodeVerb } from './passcode.js';
 import { pcapVerb } from './pcap.js';
 import { WrongUsage, type Verb } from './verb.js';
 
-const VERBS: readonly Verb[] = [encodeVerb, decodeVerb, kissVerb, pcapVerb, passcodeVerb, gridVerb];
+const VERBS: readonly Verb[] = [
+  encodeVerb,
+  decodeVerb,
+  kissVerb,
+  pcapVerb,
+  passcodeVerb,
+  gridVerb,
+  modulateVerb,
+  demodulateVerb,
+];
 
 const HELP = `./mistpeak tool VERB: frames and codes in a shell, by the same core as the application.
 Frames in hex are AX.25 from the first address octet to the last info octet, no flags, no FCS.

@@ -56,11 +56,12 @@ export class HdlcDecoder {
 
   push(bits: Uint8Array): (Uint8Array | HdlcDiscard)[] {
     const out: (Uint8Array | HdlcDiscard)[] = [];
-    for (let i = 0; i < bits.length; i++) this.take(bits[i] as number, out);
+    for (let i = 0; i < bits.length; i++) this.pushBit(bits[i] as number, out);
     return out;
   }
 
-  private take(bit: number, out: (Uint8Array | HdlcDiscard)[]): void {
+  /** One bit; what it completes goes into out. */
+  pushBit(bit: number, out: (Uint8Array | HdlcDiscard)[]): void {
     if (bit) {
       this.ones++;
       if (this.ones === 7) this.giveUp('aborted', out);

@@ -1,0 +1,101 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { encodeFrame, uiFrame } from '@mistpeak/core/ax25/frame';
+import { concatOctets, fromLatin1, toHex } from '@mistpeak/core/bits/octets';
+import { Demodulator } from '@mistpeak/core/modem/demodulator';
+import { AfskModulator, transmissionBits } from '@mistpeak/core/modem/modulator';
+import { BELL_202 } from '@mistpeak/core/modem/tones';
+import { samples16, WavDecoder, wavHeader } from '@mistpeak/core/wav/wav';
+
+jest.setTimeout(120_000);
+
+const RATE_HZ = 48_000;
+const FRAME = encodeFrame(
+  uiFrame('QH4MPK-7', 'APZMPK', [{ call: 'WIDE1-1', used: false }], fromLatin1('>a modem heard by another')),
+);
+
+let folder: string;
+beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'mistpeak-modem-'))));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+/** Debian’s minimodem, a general FSK tool, gives the bits of a stretch of tones; it knows nothing of HDLC or of us. */
+function bitsBy(file: string): string {
+  const raw = execFileSync(
+    'minimodem',
+    [
+      '--rx',
+      '--quiet',
+      '--file',
+      file,
+      '-M',
+      '1200',
+      '-S',
+      '2200',
+      '--startbits',
+      '0',
+      '--stopbits',
+      '0',
+      '--binary-raw',
+      '8',
+      '1200',
+    ],
+    { encoding: 'latin1', stdio: ['ignore', 'pipe', 'ignore'] },
+  );
+  return raw.replace(/[^01]/g, '');
+}
+
+describe('beside a general FSK tool', () => {
+  it('our tones carry the bits that we meant', () => {
+    const bits = transmissionBits([FRAME], BELL_202, { txDelayMs: 300, txTailMs: 100 });
+    const sound = samples16(new AfskModulator({ rateHz: RATE_HZ, levelDbfs: -6 }).push(bits));
+    const file = join(folder, 'ours.wav');
+    writeFileSync(file, concatOctets(wavHeader(RATE_HZ, 1, sound.length), sound));
+    // NRZI by hand: a 0 changes the tone (ISO/IEC 13239); minimodem calls mark 1.
+    let level = 0;
+    const levels = [...bits].map((bit) => (level ^= bit ^ 1)).join('');
+    // It may lose some bits at the ends; the frame lies in the middle.
+    const middle = levels.slice(8 * 20, -8 * 8);
+    expect(bitsBy(file)).toContain(middle);
+  });
+
+  it('we read the tones that it makes', () => {
+    const bits = transmissionBits([FRAME], BELL_202, { txDelayMs: 300, txTailMs: 100 });
+    let level = 0;
+    const levels = [...bits].map((bit) => (level ^= bit ^ 1));
+    // Eight raw bits to an octet, the first in the lowest place.
+    const octets = Uint8Array.from({ length: Math.ceil(levels.length / 8) }, (_, i) =>
+      levels.slice(8 * i, 8 * i + 8).reduce((octet, bit, at) => octet | (bit << at), 0),
+    );
+    const file = join(folder, 'theirs.wav');
+    execFileSync(
+      'minimodem',
+      [
+        '--tx',
+        '--quiet',
+        '--file',
+        file,
+        '-M',
+        '1200',
+        '-S',
+        '2200',
+        '--startbits',
+        '0',
+        '--stopbits',
+        '0',
+        '--samplerate',
+        String(RATE_HZ),
+        '1200',
+      ],
+      { input: octets },
+    );
+    const wav = new WavDecoder();
+    const samples = wav.push(readFileSync(file)) as Float32Array;
+    expect(wav.format).toMatchObject({ rateHz: RATE_HZ, channels: 1 });
+    for (const decoder of ['light', 'wide'] as const)
+      expect(new Demodulator(RATE_HZ, decoder).push(samples).map(({ raw }) => toHex(raw))).toEqual([
+        toHex(FRAME),
+      ]);
+  });
+});

@@ -1,0 +1,43 @@
+/**
+ * Sound with known faults, from a seed: what the tests and figures of the modem are made with. Tested against its own physics.
+ */
+
+/** White noise of unit variance (Box and Muller 1958). */
+export function gaussian(dice: () => number): () => number {
+  let spare: number | undefined;
+  return () => {
+    if (spare !== undefined) {
+      const value = spare;
+      spare = undefined;
+      return value;
+    }
+    const radius = Math.sqrt(-2 * Math.log(1 - dice()));
+    const angle = 2 * Math.PI * dice();
+    spare = radius * Math.sin(angle);
+    return radius * Math.cos(angle);
+  };
+}
+
+/**
+ * Standard deviation of white noise for Eb/N0. Eb is the energy of a bit of the sound, signal power over bit rate; N0 the
+ * one-sided density, so that the variance over half the sample rate is N0 · rate/2 (Proakis, Digital Communications).
+ */
+export function noiseDeviation(
+  signalPower: number,
+  { ebN0Db, baud, rateHz }: { readonly ebN0Db: number; readonly baud: number; readonly rateHz: number },
+): number {
+  const n0 = signalPower / baud / 10 ** (ebN0Db / 10);
+  return Math.sqrt((n0 * rateHz) / 2);
+}
+
+/** Adds white noise in place. */
+export function addNoise(samples: Float32Array, deviation: number, dice: () => number): void {
+  const roll = gaussian(dice);
+  for (let i = 0; i < samples.length; i++) samples[i] = (samples[i] as number) + deviation * roll();
+}
+
+export function meanPower(samples: Float32Array): number {
+  let sum = 0;
+  for (let i = 0; i < samples.length; i++) sum += (samples[i] as number) ** 2;
+  return sum / samples.length;
+}
