@@ -5,6 +5,7 @@ import { fuzzBenchmark } from './fuzz.js';
 import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
 import { mapBenchmark } from './map.js';
+import { modemBenchmark } from './modem.js';
 import { sessionsBenchmark } from './sessions.js';
 import { sharingBenchmark } from './sharing.js';
 
@@ -17,6 +18,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   sharing: sharingBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,
+  modem: modemBenchmark,
   sessions: sessionsBenchmark,
   fuzz: fuzzBenchmark,
 };

@@ -25,7 +25,7 @@ export const demodulateVerb: Verb = {
   async run(args) {
     const { values, positionals } = readArguments(args, {
       channel: { type: 'string', default: 'mix' },
-      decoder: { type: 'string', default: 'wide' },
+      decoder: { type: 'string', default: 'default' },
       baud: { type: 'string', default: '1200' },
     });
     const [file] = positionals;
@@ -67,6 +67,9 @@ async function demodulateFile(
     for (const frame of demodulator.push(oneChannel(samples, wav.format, channel)))
       await output.line(lineOf(frame));
   }
+  // The last frame is known some time after its end.
+  const quiet = new Float32Array(wav.format ? wav.format.rateHz : 0);
+  for (const frame of demodulator?.push(quiet) ?? []) await output.line(lineOf(frame));
   await output.flush();
   const failure = wav.end();
   return failure ? refuse(failure) : 0;

@@ -1,10 +1,14 @@
 import { Decimator, decimationOf } from './band.js';
 import { Envelopes } from './envelopes.js';
+import { SequenceDetector } from './sequence.js';
 import { Slicer } from './slicer.js';
 import { BELL_202, HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type Tones } from './tones.js';
 
-/** light: one slicer. wide: nine, from space 12 dB weaker than mark to 12 dB stronger. */
-export const DECODERS = ['light', 'wide'] as const;
+/**
+ * light: one slicer. wide: nine, from space 12 dB weaker than mark to 12 dB stronger. default: sequence detection, which reads
+ * what is four decibels weaker, a quarter of a second later.
+ */
+export const DECODERS = ['light', 'wide', 'default'] as const;
 export type DecoderName = (typeof DECODERS)[number];
 
 /** atMs: since the first sample. levelDbfs: RMS about the frame's end, a full-scale sine is 0 (AES17). twistDb: space over mark. */
@@ -15,7 +19,7 @@ export interface DemodulatedFrame {
   readonly twistDb: number;
 }
 
-const GAINS_DB: Readonly<Record<DecoderName, readonly number[]>> = {
+const GAINS_DB: Readonly<Record<Exclude<DecoderName, 'default'>, readonly number[]>> = {
   light: [0],
   wide: [-12, -9, -6, -3, 0, 3, 6, 9, 12],
 };
@@ -23,28 +27,44 @@ const GAINS_DB: Readonly<Record<DecoderName, readonly number[]>> = {
 const SAME_WITHIN_MS = 40;
 /** Levels are averaged over about so many bits. */
 const AVERAGED_BITS = 64;
+/** Levels are kept so long: the sequence detector knows a frame 300 bits after its end. */
+const KEPT_BITS = 600;
 const BLOCK = 4096;
+
+/** Finds frames in sound of the working rate; tells where each ended, in samples since the first. */
+interface Detector {
+  push(
+    samples: Float32Array,
+    count: number,
+    found: (raw: Uint8Array, end: number) => void,
+    envelopes: Envelopes,
+  ): void;
+}
 
 /** Sound in, frames out: blocks of any length, at any rate; what comes out does not depend on how the sound is cut. */
 export class Demodulator {
   private readonly decimator: Decimator;
+  private readonly detector: Detector;
   private readonly envelopes: Envelopes;
-  private readonly slicers: readonly Slicer[];
   private readonly low: Float32Array;
   private readonly levels: Levels;
-  private found: { readonly at: number; readonly raw: Uint8Array }[] = [];
-  private recent: { readonly atMs: number; readonly raw: Uint8Array }[] = [];
-  private taken = 0;
+  private found: { readonly end: number; readonly raw: Uint8Array }[] = [];
+  private recent: { readonly end: number; readonly raw: Uint8Array }[] = [];
+  private readonly sameWithin: number;
 
-  constructor(rateHz: number, decoder: DecoderName = 'wide', tones: Tones = BELL_202) {
+  constructor(rateHz: number, decoder: DecoderName = 'default', tones: Tones = BELL_202) {
     if (!(rateHz >= LOWEST_RATE_HZ && rateHz <= HIGHEST_RATE_HZ))
       throw new RangeError(`a sample rate is ${LOWEST_RATE_HZ} to ${HIGHEST_RATE_HZ} Hz`);
     this.decimator = new Decimator(rateHz);
     const low = this.decimator.rateHz;
+    this.detector =
+      decoder === 'default'
+        ? new SequenceDetector(low, tones)
+        : new Slicers(low / tones.baud, GAINS_DB[decoder]);
     this.envelopes = new Envelopes(low, tones);
-    this.slicers = GAINS_DB[decoder].map((db) => new Slicer(low / tones.baud, 10 ** (-db / 20)));
     this.low = new Float32Array(Math.ceil(BLOCK / decimationOf(rateHz)) + 1);
-    this.levels = new Levels(this.low.length, tones.baud / low / AVERAGED_BITS);
+    this.levels = new Levels(low, tones);
+    this.sameWithin = (SAME_WITHIN_MS * low) / 1000;
   }
 
   push(samples: Float32Array): DemodulatedFrame[] {
@@ -56,66 +76,87 @@ export class Demodulator {
   private block(samples: Float32Array, frames: DemodulatedFrame[]): void {
     const count = this.decimator.push(samples, this.low);
     this.envelopes.push(this.low, count);
-    const { mark, space } = this.envelopes;
-    this.levels.push(this.low, mark, space, count);
-    for (const slicer of this.slicers)
-      slicer.push(mark, space, count, (raw, at) => this.found.push({ at, raw }));
+    this.levels.push(this.low, count, this.envelopes);
+    this.detector.push(this.low, count, (raw, end) => this.found.push({ raw, end }), this.envelopes);
     if (this.found.length > 0) this.report(frames);
-    this.taken += count;
   }
 
   /** In the order of their ends, each once. */
   private report(frames: DemodulatedFrame[]): void {
-    for (const { at, raw } of this.found.sort((a, b) => a.at - b.at)) {
-      const atMs = (1000 * (this.taken + at + 1)) / this.decimator.rateHz;
-      this.recent = this.recent.filter((one) => atMs - one.atMs <= SAME_WITHIN_MS);
-      if (this.recent.some((one) => isSame(one.raw, raw))) continue;
-      this.recent.push({ atMs, raw });
-      frames.push({ atMs, raw, ...this.levels.at(at) });
+    for (const one of this.found.sort((a, b) => a.end - b.end)) {
+      const { raw, end } = one;
+      this.recent = this.recent.filter((other) => end - other.end <= this.sameWithin);
+      if (this.recent.some((other) => isSame(other.raw, raw))) continue;
+      this.recent.push(one);
+      frames.push({ atMs: (1000 * end) / this.decimator.rateHz, raw, ...this.levels.at(Math.floor(end)) });
     }
     this.found = [];
   }
 }
 
-/** Running averages for each sample of a block: power of the band, and each tone where it is the stronger one. */
+/** Several slicers on the same envelopes. */
+class Slicers implements Detector {
+  private readonly slicers: readonly Slicer[];
+  private taken = 0;
+
+  constructor(samplesPerBit: number, gainsDb: readonly number[]) {
+    this.slicers = gainsDb.map((db) => new Slicer(samplesPerBit, 10 ** (-db / 20)));
+  }
+
+  push(
+    _samples: Float32Array,
+    count: number,
+    found: (raw: Uint8Array, end: number) => void,
+    { mark, space }: Envelopes,
+  ): void {
+    for (const slicer of this.slicers)
+      slicer.push(mark, space, count, (raw, at) => found(raw, this.taken + at + 1));
+    this.taken += count;
+  }
+}
+
+/** Running averages of the last half second: power of the band, and of each tone where it is the stronger one. */
 class Levels {
+  private readonly forget: number;
+  private readonly mask: number;
   private readonly power: Float64Array;
   private readonly mark: Float64Array;
   private readonly space: Float64Array;
-  private last: [power: number, mark: number, space: number] = [0, 0, 0];
+  private taken = 0;
 
-  constructor(
-    length: number,
-    private readonly forget: number,
-  ) {
+  constructor(rateHz: number, tones: Tones) {
+    this.forget = tones.baud / rateHz / AVERAGED_BITS;
+    const length = 2 ** Math.ceil(Math.log2((KEPT_BITS * rateHz) / tones.baud + BLOCK));
+    this.mask = length - 1;
     this.power = new Float64Array(length);
     this.mark = new Float64Array(length);
     this.space = new Float64Array(length);
   }
 
-  push(low: Float32Array, mark: Float32Array, space: Float32Array, count: number): void {
-    const { forget } = this;
-    let [power, markLevel, spaceLevel] = this.last;
+  push(low: Float32Array, count: number, { mark: marks, space: spaces }: Envelopes): void {
+    const { forget, mask, power, mark, space } = this;
     for (let i = 0; i < count; i++) {
+      const before = this.taken & mask;
+      const at = ++this.taken & mask;
       const sample = low[i] as number;
-      const m = mark[i] as number;
-      const s = space[i] as number;
-      power += forget * (sample * sample - power);
+      const m = marks[i] as number;
+      const s = spaces[i] as number;
+      const markLevel = mark[before] as number;
+      const spaceLevel = space[before] as number;
+      power[at] = (power[before] as number) + forget * (sample * sample - (power[before] as number));
       // Compared as shares of their own levels, so that the weaker tone is seen too.
-      if (m * spaceLevel > s * markLevel) markLevel += forget * (m - markLevel);
-      else spaceLevel += forget * (s - spaceLevel);
-      this.power[i] = power;
-      this.mark[i] = markLevel;
-      this.space[i] = spaceLevel;
+      const isMark = m * spaceLevel > s * markLevel;
+      mark[at] = markLevel + (isMark ? forget * (m - markLevel) : 0);
+      space[at] = spaceLevel + (isMark ? 0 : forget * (s - spaceLevel));
     }
-    this.last = [power, markLevel, spaceLevel];
   }
 
-  at(i: number): Pick<DemodulatedFrame, 'levelDbfs' | 'twistDb'> {
-    const twist = (this.space[i] as number) / (this.mark[i] as number);
+  at(place: number): Pick<DemodulatedFrame, 'levelDbfs' | 'twistDb'> {
+    const at = place & this.mask;
+    const twist = (this.space[at] as number) / (this.mark[at] as number);
     return {
       // A full-scale sine has the power of a half.
-      levelDbfs: 10 * Math.log10(2 * (this.power[i] as number) + Number.MIN_VALUE),
+      levelDbfs: 10 * Math.log10(2 * (this.power[at] as number) + Number.MIN_VALUE),
       twistDb: 20 * Math.log10(twist),
     };
   }

@@ -23,7 +23,11 @@ const CLOCK_PHASES = 8;
 /** The clock follows its estimate by so much of a bit at most: 200 ppm are 0.0002. */
 const CLOCK_PULL = 0.02;
 /** How much of a bit's phase error a path takes over. */
-const PHASE_PULL = 0.12;
+const PHASE_PULL = 0.15;
+/** How much of it is taken for an error of the offset; what was taken fades, and stays below what the estimate leaves. */
+const DRIFT_PULL = 0.01;
+const DRIFT_KEPT = 0.99;
+const MOST_DRIFT = 0.06;
 /** Bits after which all paths have one past. */
 const DEPTH = 40;
 
@@ -48,19 +52,18 @@ export class SequenceDetector {
     this.search = new Search(turnOf(markHz), turnOf(spaceHz));
   }
 
-  /** Tells of each frame, and the sample of this push at which it was known. */
-  push(samples: Float32Array, count: number, found: (raw: Uint8Array, at: number) => void): void {
-    const before = this.sums.taken;
+  /** Tells of each frame and where it ended, in samples since the first. A frame is known a quarter of a second after it. */
+  push(samples: Float32Array, count: number, found: (raw: Uint8Array, end: number) => void): void {
     this.sums.push(samples, count);
     while (this.clock.canStep()) {
       const { from, to } = this.clock.step();
       this.bits.add(this.sums, from, to);
-      if (this.bits.count <= WINDOW) continue;
+      if (this.bits.count <= HALF_WINDOW) continue;
       const bit = this.search.take(this.bits);
       if (bit < 0) continue;
       this.hdlc.pushBit(bit === this.level ? 1 : 0, this.out);
       this.level = bit;
-      for (const item of this.out) if (item instanceof Uint8Array) found(item, this.sums.taken - before - 1);
+      for (const item of this.out) if (item instanceof Uint8Array) found(item, this.bits.decidedAt());
       this.out.length = 0;
     }
   }
@@ -138,6 +141,10 @@ interface Estimate {
   spaceLevel: number;
 }
 
+/** A window beside the bit is taken for the one around it only where its steps agree by so much better. */
+const SURER = 1.1;
+const EMPTY = 0.01;
+
 /** Steps from bit to bit, summed by kind: the same tone again, mark to space, space to mark. */
 const KINDS = 3;
 
@@ -149,6 +156,10 @@ class BitRing {
   /** Of each step: its kind and the product of neighbours. */
   private readonly steps = new Float64Array(2 * 2 * WINDOW);
   private readonly kinds = new Uint8Array(2 * WINDOW);
+  /** In bits, from the beginning of the bit before: the clock moves. */
+  private readonly advances = new Float64Array(2 * WINDOW);
+  private readonly ends = new Float64Array(2 * WINDOW);
+  private lastFrom = 0;
   private readonly isMark = new Uint8Array(2 * WINDOW);
   private readonly windows = [new StepSums(), new StepSums(), new StepSums()] as const;
   readonly estimate: Estimate = { offset: 0, between: 0, markLevel: 0, spaceLevel: 0 };
@@ -163,6 +174,9 @@ class BitRing {
     const size = 2 * WINDOW;
     const at = this.count % size;
     const { tones, scratch } = this;
+    this.advances[at] = (from - this.lastFrom) / (to - from);
+    this.ends[at] = to;
+    this.lastFrom = from;
     sums.between(from, to, scratch);
     tones.set(scratch, 4 * at);
     const mark = (scratch[0] as number) ** 2 + (scratch[1] as number) ** 2;
@@ -172,6 +186,17 @@ class BitRing {
     if (this.count > 0) this.noteStep((this.count - 1) % size, at);
     this.count++;
     this.slide();
+  }
+
+  /** Where the bit ended that the search has just decided, in samples. */
+  decidedAt(): number {
+    const size = 2 * WINDOW;
+    return this.ends[(this.count - 1 - HALF_WINDOW - (DEPTH - 1) + size) % size] as number;
+  }
+
+  /** From the bit that the estimates stand for to the next, in bits. */
+  advance(): number {
+    return this.advances[(this.count - HALF_WINDOW) % (2 * WINDOW)] as number;
   }
 
   /** The tones of the bit that the estimates stand for, into out. */
@@ -189,7 +214,7 @@ class BitRing {
     const [aRe, aIm] = [tones[a] as number, tones[a + 1] as number];
     const [bRe, bIm] = [tones[b] as number, tones[b + 1] as number];
     // What the bit before turns by itself is taken out.
-    const angle = was ? -this.markTurn : -this.spaceTurn;
+    const angle = -(was ? this.markTurn : this.spaceTurn) * (this.advances[at] as number);
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
     const re = bRe * aRe + bIm * aIm;
     const im = bIm * aRe - bRe * aIm;
@@ -205,19 +230,22 @@ class BitRing {
     this.move(after, newest, newest - HALF_WINDOW);
     this.move(around, newest - HALF_WINDOW / 2, newest - HALF_WINDOW / 2 - HALF_WINDOW);
     this.move(before, newest - HALF_WINDOW, newest - WINDOW);
-    if (this.count <= WINDOW) return;
+    if (this.count <= HALF_WINDOW) return;
     let best: StepSums = around;
-    for (const one of [before, after]) if (one.coherence() > best.coherence() * 1.1) best = one;
+    // A window that has run empty holds nothing but what rounding left.
+    for (const one of [before, after])
+      if (one.strength() > EMPTY * around.strength() && one.coherence() > best.coherence() * SURER)
+        best = one;
     best.estimate(this.estimate);
   }
 
   private move(window: StepSums, entering: number, leaving: number): void {
     const size = 2 * WINDOW;
-    if (entering > 0) this.count1(window, entering % size, 1);
-    if (leaving > 0) this.count1(window, leaving % size, -1);
+    if (entering > 0) this.counted(window, entering % size, 1);
+    if (leaving > 0) this.counted(window, leaving % size, -1);
   }
 
-  private count1(window: StepSums, at: number, sign: number): void {
+  private counted(window: StepSums, at: number, sign: number): void {
     const tone = 4 * at + (this.isMark[at] === 1 ? 0 : 2);
     const power = (this.tones[tone] as number) ** 2 + (this.tones[tone + 1] as number) ** 2;
     window.count(
@@ -245,14 +273,19 @@ class StepSums {
     this.number[isMark] = (this.number[isMark] as number) + sign;
   }
 
-  /** How well the steps agree: near 1 for a clear signal, near 0 for noise. */
+  strength(): number {
+    return (this.power[0] as number) + (this.power[1] as number);
+  }
+
+  /** How well the steps agree: near 1 for a clear signal, near 0 for noise, and for a window that is hardly filled. */
   coherence(): number {
-    const whole = (this.power[0] as number) + (this.power[1] as number);
+    const whole = this.strength();
     if (whole <= 0) return 0;
     let sum = 0;
     for (let kind = 0; kind < KINDS; kind++)
       sum += Math.hypot(this.re[kind] as number, this.im[kind] as number);
-    return sum / whole;
+    const filled = (this.number[0] as number) + (this.number[1] as number);
+    return (sum / whole) * Math.min(1, filled / HALF_WINDOW);
   }
 
   estimate(into: Estimate): void {
@@ -293,6 +326,9 @@ class Search {
   private nextMetrics = new Float64Array(PLACES);
   private phases = Float64Array.from({ length: PLACES }, (_, place) => (2 * Math.PI * place) / PLACES);
   private nextPhases = new Float64Array(PLACES);
+  /** What each path has found to be wrong with the offset. */
+  private drifts = new Float64Array(PLACES);
+  private nextDrifts = new Float64Array(PLACES);
   /** From which place each place was reached, and by which bit: place · 2 + bit, for the last bits. */
   private readonly paths = new Uint8Array(PLACES * DEPTH);
   private taken = 0;
@@ -312,6 +348,8 @@ class Search {
     const { tones, metrics, phases, nextMetrics, nextPhases, paths } = this;
     bits.middle(tones);
     const { offset, between, markLevel, spaceLevel } = bits.estimate;
+    const advance = bits.advance();
+    const [markTurn, spaceTurn] = [this.markTurn * advance + offset, this.spaceTurn * advance + offset];
     const slot = (this.taken % DEPTH) * PLACES;
     const [mRe, mIm, sRe, sIm] = [
       tones[0] as number,
@@ -333,21 +371,24 @@ class Search {
       const bySpace = (metrics[fromSpace] as number) + spaceLevel * spaceRe - (spaceLevel * spaceLevel) / 2;
       if (byMark >= bySpace) {
         nextMetrics[place] = byMark;
-        const error = markLevel > 0 ? (mIm * mc - mRe * ms) / markLevel : 0;
-        nextPhases[place] = markPhase + this.markTurn + offset + PHASE_PULL * held(error);
+        const error = held(markLevel > 0 ? (mIm * mc - mRe * ms) / markLevel : 0);
+        const drift = driftOf(this.drifts[from] as number, error);
+        this.nextDrifts[place] = drift;
+        nextPhases[place] = markPhase + markTurn + drift + PHASE_PULL * error;
         paths[slot + place] = 2 * from + 1;
       } else {
         nextMetrics[place] = bySpace;
-        const error = spaceLevel > 0 ? (sIm * sc - sRe * ss) / spaceLevel : 0;
-        nextPhases[place] =
-          (phases[fromSpace] as number) + this.spaceTurn + offset + PHASE_PULL * held(error);
+        const error = held(spaceLevel > 0 ? (sIm * sc - sRe * ss) / spaceLevel : 0);
+        const drift = driftOf(this.drifts[fromSpace] as number, error);
+        this.nextDrifts[place] = drift;
+        nextPhases[place] = (phases[fromSpace] as number) + spaceTurn + drift + PHASE_PULL * error;
         paths[slot + place] = 2 * fromSpace;
       }
       if ((nextMetrics[place] as number) > (nextMetrics[best] as number)) best = place;
     }
     this.level(best);
     this.taken++;
-    return this.taken < DEPTH ? -1 : this.tonebefore(best);
+    return this.taken < DEPTH ? -1 : this.decided(best);
   }
 
   /** Metrics stay small, phases within a turn. */
@@ -359,9 +400,10 @@ class Search {
     }
     [this.metrics, this.nextMetrics] = [this.nextMetrics, this.metrics];
     [this.phases, this.nextPhases] = [this.nextPhases, this.phases];
+    [this.drifts, this.nextDrifts] = [this.nextDrifts, this.drifts];
   }
 
-  private tonebefore(best: number): number {
+  private decided(best: number): number {
     let place = best;
     let step = 0;
     for (let back = 0; back < DEPTH; back++) {
@@ -371,5 +413,8 @@ class Search {
     return step & 1;
   }
 }
+
+const driftOf = (drift: number, error: number): number =>
+  Math.max(-MOST_DRIFT, Math.min(MOST_DRIFT, DRIFT_KEPT * drift + DRIFT_PULL * error));
 
 const held = (error: number): number => Math.max(-1, Math.min(1, error));
