@@ -1,5 +1,8 @@
 import type { Tones } from './tones.js';
 
+/** Looked up once: the sample loops call them a million times a second. */
+const { sqrt } = Math;
+
 /**
  * The window over which a tone is measured: its length in bits, and how far it falls at its ends (0 not at all, 1 to zero).
  * Of those tried the best in white noise: 1.5 dB better than a raised cosine over 1.15 bits.
@@ -61,8 +64,8 @@ export class Envelopes {
         c += x * (spaceCos[tap] as number);
         d += x * (spaceSin[tap] as number);
       }
-      mark[i] = Math.sqrt(a * a + b * b);
-      space[i] = Math.sqrt(c * c + d * d);
+      mark[i] = sqrt(a * a + b * b);
+      space[i] = sqrt(c * c + d * d);
     }
     this.at = at;
   }

@@ -3,6 +3,9 @@ import { HdlcDecoder } from '../hdlc/bit-stream.js';
 import { ToneSums } from './tone-sums.js';
 import type { Tones } from './tones.js';
 
+/** Looked up once: the sample loops call them a million times a second. */
+const { cos, sin, sqrt, abs, atan2, hypot } = Math;
+
 /**
  * Sequence detection. The tones are one oscillation whose phase never jumps: within a bit it turns by a whole cycle for a mark
  * and by h more for a space (Bell 202: 1000 Hz / 1200 baud = 0.833), so that after each bit it stands in one of six places, and
@@ -111,7 +114,7 @@ class BitClock {
       this.sums.between(from, from + samplesPerBit, tones);
       const mark = (tones[0] as number) ** 2 + (tones[1] as number) ** 2;
       const space = (tones[2] as number) ** 2 + (tones[3] as number) ** 2;
-      const graded = Math.abs(mark - space);
+      const graded = abs(mark - space);
       strength[phase] = (strength[phase] as number) + graded - (kept[slot + phase] as number);
       kept[slot + phase] = graded;
     }
@@ -124,10 +127,10 @@ class BitClock {
     let im = 0;
     for (let phase = 0; phase < CLOCK_PHASES; phase++) {
       const angle = (2 * Math.PI * phase) / CLOCK_PHASES;
-      re += (this.strength[phase] as number) * Math.cos(angle);
-      im += (this.strength[phase] as number) * Math.sin(angle);
+      re += (this.strength[phase] as number) * cos(angle);
+      im += (this.strength[phase] as number) * sin(angle);
     }
-    return Math.atan2(im, re) / (2 * Math.PI);
+    return atan2(im, re) / (2 * Math.PI);
   }
 }
 
@@ -215,11 +218,11 @@ class BitRing {
     const [bRe, bIm] = [tones[b] as number, tones[b + 1] as number];
     // What the bit before turns by itself is taken out.
     const angle = -(was ? this.markTurn : this.spaceTurn) * (this.advances[at] as number);
-    const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+    const [c, d] = [cos(angle), sin(angle)];
     const re = bRe * aRe + bIm * aIm;
     const im = bIm * aRe - bRe * aIm;
-    steps[2 * at] = re * cos - im * sin;
-    steps[2 * at + 1] = re * sin + im * cos;
+    steps[2 * at] = re * c - im * d;
+    steps[2 * at + 1] = re * d + im * c;
     this.kinds[at] = was === is ? 0 : was ? 1 : 2;
   }
 
@@ -282,8 +285,7 @@ class StepSums {
     const whole = this.strength();
     if (whole <= 0) return 0;
     let sum = 0;
-    for (let kind = 0; kind < KINDS; kind++)
-      sum += Math.hypot(this.re[kind] as number, this.im[kind] as number);
+    for (let kind = 0; kind < KINDS; kind++) sum += hypot(this.re[kind] as number, this.im[kind] as number);
     const filled = (this.number[0] as number) + (this.number[1] as number);
     return (sum / whole) * Math.min(1, filled / HALF_WINDOW);
   }
@@ -292,30 +294,26 @@ class StepSums {
     const [re0 = 0, re1 = 0, re2 = 0] = this.re;
     const [im0 = 0, im1 = 0, im2 = 0] = this.im;
     // Mark to space turns by offset + between, space to mark by offset − between: their product by twice the offset.
-    const same = Math.atan2(im0, re0);
-    const both = Math.atan2(im1, re1) + Math.atan2(im2, re2);
+    const same = atan2(im0, re0);
+    const both = atan2(im1, re1) + atan2(im2, re2);
     const half = both / 2;
-    const apart = Math.atan2(Math.sin(half - same), Math.cos(half - same));
+    const apart = atan2(sin(half - same), cos(half - same));
     // The half is known but for half a turn: the one nearer to the same-tone steps.
-    const other = Math.abs(apart) > Math.PI / 2 ? half + Math.PI : half;
-    const weightSame = Math.hypot(re0, im0);
-    const weightOther = Math.hypot(re1, im1) + Math.hypot(re2, im2);
+    const other = abs(apart) > Math.PI / 2 ? half + Math.PI : half;
+    const weightSame = hypot(re0, im0);
+    const weightOther = hypot(re1, im1) + hypot(re2, im2);
     const total = weightSame + weightOther || 1;
-    into.offset = Math.atan2(
-      (weightSame * Math.sin(same) + weightOther * Math.sin(other)) / total,
-      (weightSame * Math.cos(same) + weightOther * Math.cos(other)) / total,
+    into.offset = atan2(
+      (weightSame * sin(same) + weightOther * sin(other)) / total,
+      (weightSame * cos(same) + weightOther * cos(other)) / total,
     );
-    const [cos, sin] = [Math.cos(into.offset), Math.sin(into.offset)];
+    const [c, d] = [cos(into.offset), sin(into.offset)];
     // Turned back by the offset, mark to space points to between and space to mark to its mirror.
-    const re = re1 * cos + im1 * sin + (re2 * cos + im2 * sin);
-    const im = im1 * cos - re1 * sin - (im2 * cos - re2 * sin);
-    into.between = Math.atan2(im, re);
-    into.spaceLevel = Math.sqrt(
-      Math.max(0, (this.power[0] as number) / Math.max(1, this.number[0] as number)),
-    );
-    into.markLevel = Math.sqrt(
-      Math.max(0, (this.power[1] as number) / Math.max(1, this.number[1] as number)),
-    );
+    const re = re1 * c + im1 * d + (re2 * c + im2 * d);
+    const im = im1 * c - re1 * d - (im2 * c - re2 * d);
+    into.between = atan2(im, re);
+    into.spaceLevel = sqrt(Math.max(0, (this.power[0] as number) / Math.max(1, this.number[0] as number)));
+    into.markLevel = sqrt(Math.max(0, (this.power[1] as number) / Math.max(1, this.number[1] as number)));
   }
 }
 
@@ -363,8 +361,8 @@ class Search {
       const fromSpace = (place - this.shift + PLACES) % PLACES;
       const markPhase = phases[from] as number;
       const spacePhase = (phases[fromSpace] as number) + between;
-      const [mc, ms] = [Math.cos(markPhase), Math.sin(markPhase)];
-      const [sc, ss] = [Math.cos(spacePhase), Math.sin(spacePhase)];
+      const [mc, ms] = [cos(markPhase), sin(markPhase)];
+      const [sc, ss] = [cos(spacePhase), sin(spacePhase)];
       const markRe = mRe * mc + mIm * ms;
       const spaceRe = sRe * sc + sIm * ss;
       const byMark = (metrics[from] as number) + markLevel * markRe - (markLevel * markLevel) / 2;

@@ -1,5 +1,8 @@
 import type { Tones } from './tones.js';
 
+/** Looked up once: the sample loops call them a million times a second. */
+const { cos, sin, floor } = Math;
+
 /**
  * The sound multiplied with each tone and summed up, so that the correlation over any stretch is a difference of two sums,
  * at fractions of a sample too. A ring: the last `length` samples can be asked for.
@@ -29,10 +32,10 @@ export class ToneSums {
       const before = this.taken & mask;
       const at = ++this.taken & mask;
       const sample = samples[i] as number;
-      markRe[at] = (markRe[before] as number) + sample * Math.cos(markAngle);
-      markIm[at] = (markIm[before] as number) - sample * Math.sin(markAngle);
-      spaceRe[at] = (spaceRe[before] as number) + sample * Math.cos(spaceAngle);
-      spaceIm[at] = (spaceIm[before] as number) - sample * Math.sin(spaceAngle);
+      markRe[at] = (markRe[before] as number) + sample * cos(markAngle);
+      markIm[at] = (markIm[before] as number) - sample * sin(markAngle);
+      spaceRe[at] = (spaceRe[before] as number) + sample * cos(spaceAngle);
+      spaceIm[at] = (spaceIm[before] as number) - sample * sin(spaceAngle);
       markAngle += markStep;
       spaceAngle += spaceStep;
       if (markAngle > Math.PI) markAngle -= 2 * Math.PI;
@@ -53,15 +56,15 @@ export class ToneSums {
       const im = (this.at(2 * tone + 1, to) - this.at(2 * tone + 1, from)) * scale;
       // The tones are counted from sample 0: turned to the beginning of the stretch. Sample n covers n to n + 1.
       const angle = (this.steps[tone] as number) * (from - 0.5);
-      const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-      out[2 * tone] = re * cos - im * sin;
-      out[2 * tone + 1] = re * sin + im * cos;
+      const [c, d] = [cos(angle), sin(angle)];
+      out[2 * tone] = re * c - im * d;
+      out[2 * tone + 1] = re * d + im * c;
     }
   }
 
   private at(which: number, place: number): number {
     const sums = this.sums[which] as Float64Array;
-    const whole = Math.floor(place);
+    const whole = floor(place);
     const share = place - whole;
     const low = sums[whole & this.mask] as number;
     return share === 0 ? low : low + share * ((sums[(whole + 1) & this.mask] as number) - low);
