@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
@@ -164,4 +164,54 @@ describe('./mistpeak tool', () => {
     ['--help', 0],
     ['decode --help', 0],
   ])('"%s" exits with %i', (args, status) => expect(tool(args).status).toBe(status));
+
+  it('modulate and demodulate: frames to sound and back, at any rate and by every decoder', () => {
+    for (const [rate, decoder] of [
+      [8000, 'light'],
+      [44_100, 'wide'],
+      [48_000, 'default'],
+    ] as const) {
+      expect(tool(`modulate sound.wav --rate ${rate} --level -10`, `${HEX}\n${HEX}\n`).status).toBe(0);
+      const { status, out } = tool(`demodulate sound.wav --decoder ${decoder}`);
+      expect(status).toBe(0);
+      expect(jsonLines(out)).toMatchObject([
+        { hex: HEX, monitor: LINE },
+        { hex: HEX, monitor: LINE },
+      ]);
+      const [first] = jsonLines(out) as [{ tSeconds: number; levelDbfs: number; twistDb: number }];
+      // arithmetic: 0.2 s of quiet, 0.3 s of TXDELAY, 247.5 ms of frame (its 297 bits at 1200 baud).
+      expect(Math.abs(first.tSeconds - 0.7475)).toBeLessThan(0.02);
+      expect(Math.abs(first.levelDbfs + 10)).toBeLessThan(0.6);
+      expect(Math.abs(first.twistDb)).toBeLessThan(1);
+    }
+  });
+
+  it('demodulate: what is no sound that can be read is a reason, not a crash', () => {
+    for (const [name, octets] of [
+      ['empty.wav', Buffer.alloc(0)],
+      ['noise.wav', Buffer.alloc(5000, 0x55)],
+      // 1 Hz and 1 MHz.
+      [
+        'slow.wav',
+        Buffer.from(
+          '524946460000000057415645666d74201000000001000100010000000200000002001000646174610000000000',
+          'hex',
+        ),
+      ],
+      [
+        'fast.wav',
+        Buffer.from(
+          '524946460000000057415645666d7420100000000100010040420f0080841e000200100064617461000000000000',
+          'hex',
+        ),
+      ],
+    ] as const) {
+      writeFileSync(join(folder, name), octets);
+      const { status, out, err } = tool(`demodulate ${name}`);
+      expect([status, out.toString()]).toEqual([1, '']);
+      expect(err).toMatch(/not a sound file|the file ends before|a sample rate of/);
+    }
+    expect(tool('demodulate sound.wav --decoder best').status).toBe(2);
+    expect(tool('modulate').status).toBe(2);
+  });
 });
