@@ -53,27 +53,25 @@ function bitsBy(file: string): string {
   return raw.replace(/[^01]/g, '');
 }
 
+const BITS = transmissionBits([FRAME], BELL_202, { txDelayMs: 300, txTailMs: 100 });
+/** NRZI by hand: a 0 changes the tone (ISO/IEC 13239); minimodem calls mark 1. */
+let level = 0;
+const LEVELS = [...BITS].map((bit) => (level ^= bit ^ 1));
+
 describe('beside a general FSK tool', () => {
   it('our tones carry the bits that we meant', () => {
-    const bits = transmissionBits([FRAME], BELL_202, { txDelayMs: 300, txTailMs: 100 });
-    const sound = samples16(new AfskModulator({ rateHz: RATE_HZ, levelDbfs: -6 }).push(bits));
+    const sound = samples16(new AfskModulator({ rateHz: RATE_HZ, levelDbfs: -6 }).push(BITS));
     const file = join(folder, 'ours.wav');
     writeFileSync(file, concatOctets(wavHeader(RATE_HZ, 1, sound.length), sound));
-    // NRZI by hand: a 0 changes the tone (ISO/IEC 13239); minimodem calls mark 1.
-    let level = 0;
-    const levels = [...bits].map((bit) => (level ^= bit ^ 1)).join('');
     // It may lose some bits at the ends; the frame lies in the middle.
-    const middle = levels.slice(8 * 20, -8 * 8);
+    const middle = LEVELS.join('').slice(8 * 20, -8 * 8);
     expect(bitsBy(file)).toContain(middle);
   });
 
   it('we read the tones that it makes', () => {
-    const bits = transmissionBits([FRAME], BELL_202, { txDelayMs: 300, txTailMs: 100 });
-    let level = 0;
-    const levels = [...bits].map((bit) => (level ^= bit ^ 1));
     // Eight raw bits to an octet, the first in the lowest place.
-    const octets = Uint8Array.from({ length: Math.ceil(levels.length / 8) }, (_, i) =>
-      levels.slice(8 * i, 8 * i + 8).reduce((octet, bit, at) => octet | (bit << at), 0),
+    const octets = Uint8Array.from({ length: Math.ceil(LEVELS.length / 8) }, (_, i) =>
+      LEVELS.slice(8 * i, 8 * i + 8).reduce((octet, bit, at) => octet | (bit << at), 0),
     );
     const file = join(folder, 'theirs.wav');
     execFileSync(

@@ -1,6 +1,6 @@
 import { malformed, type Malformed } from '../bits/malformed.js';
 
-/** Sound files of the RIFF form (Microsoft and IBM, Multimedia Programming Interface 1.0, 1991; extensible form 2001; from memory). */
+/** Sound files of the RIFF form (Multimedia Programming Interface and Data Specifications 1.0, 1991; extensible form 2001; from memory). */
 export interface WavFormat {
   readonly rateHz: number;
   readonly channels: number;
