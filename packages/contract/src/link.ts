@@ -118,6 +118,8 @@ export interface LinkView {
   /** The far end said that it is a stand-in. */
   readonly standIn: boolean;
   readonly openedAtMs?: number;
+  /** Only with `opening`. */
+  readonly openingSinceMs?: number;
   /** Another server process holds this link. */
   readonly heldElsewhere: boolean;
 }

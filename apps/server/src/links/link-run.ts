@@ -26,6 +26,7 @@ export interface LinkRunHost {
 export class LinkRun {
   standIn = false;
   openedAtMs: number | undefined;
+  openingSinceMs: number | undefined;
   retryAtMs: number | undefined;
   failureDetail = '';
   private wire: FrameLink | undefined;
@@ -85,7 +86,9 @@ export class LinkRun {
   }
 
   private note(state: LinkState): void {
-    this.retryAtMs = state.phase === 'failed' ? this.host.clock.nowMs() + state.retryInMs : undefined;
+    const nowMs = this.host.clock.nowMs();
+    this.retryAtMs = state.phase === 'failed' ? nowMs + state.retryInMs : undefined;
+    this.openingSinceMs = state.phase === 'opening' ? nowMs : undefined;
     this.host.changed();
   }
 

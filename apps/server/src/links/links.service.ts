@@ -222,6 +222,7 @@ function viewOf({ row, run, heldElsewhere }: Known): LinkView {
     ...failed,
     ...(run.retryAtMs === undefined ? {} : { retryAtMs: run.retryAtMs }),
     ...(run.openedAtMs === undefined ? {} : { openedAtMs: run.openedAtMs }),
+    ...(run.openingSinceMs === undefined ? {} : { openingSinceMs: run.openingSinceMs }),
     standIn: run.standIn,
     heldElsewhere,
   };

@@ -70,6 +70,8 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   /** Sends one frame; resolves when it has been handed to the TNC. */
   async send(outgoing: Outgoing): Promise<TransmissionView> {
     const { id, linkId, frame, purpose, shared } = outgoing;
+    // Another program's frame is never asked for twice, and must not reach the database before it may be sent.
+    if (shared) this.permit(outgoing);
     const before = await this.rows.findOneBy({ id });
     if (before) return viewOf(before);
     this.permit(outgoing);

@@ -18,9 +18,9 @@ export function describeLink(
       return { word: 'closed', tone: 'quiet', means: 'Open it to hear what the TNC decodes.' };
     case 'opening':
       return {
-        word: 'opening',
+        word: `opening${link.openingSinceMs === undefined ? '' : `, for ${formatAge(nowMs - link.openingSinceMs)}`}`,
         tone: 'look',
-        means: 'Waiting for the far end; a Bluetooth port may take half a minute.',
+        means: 'Waiting for the far end, at most half a minute: a Bluetooth port may take as long.',
       };
     case 'silent':
       return {

@@ -1,0 +1,75 @@
+import type { LinkSettings } from '@mistpeak/contract/link';
+import type { ByteLink } from '@mistpeak/link/byte-link';
+import { LinkRun } from './link-run.js';
+
+const SETTINGS: LinkSettings = {
+  name: 'Bluetooth port',
+  kind: 'serial',
+  device: '/dev/rfcomm0',
+  speed: 9600,
+  airRate: 1200,
+  txDelayMs: 300,
+  persistence: 0.25,
+  slotTimeMs: 100,
+  txTailMs: 30,
+};
+
+/** A clock that is moved by hand, and a wire that does not open. */
+function blocked() {
+  let nowMs = 1000;
+  const due: { atMs: number; call: () => void; off: boolean }[] = [];
+  const signals: AbortSignal[] = [];
+  const clock = {
+    nowMs: () => nowMs,
+    after: (ms: number, call: () => void) => {
+      const one = { atMs: nowMs + ms, call, off: false };
+      due.push(one);
+      return () => void (one.off = true);
+    },
+  };
+  const run = new LinkRun(
+    {
+      clock,
+      dice: () => 0,
+      openWire: (_settings, signal) => {
+        signals.push(signal);
+        return new Promise<ByteLink>(() => undefined);
+      },
+      opened: () => undefined,
+      received: () => undefined,
+      changed: () => undefined,
+    },
+    () => SETTINGS,
+  );
+  const later = (ms: number): void => {
+    nowMs += ms;
+    for (const one of due.filter(({ atMs, off }) => !off && atMs <= nowMs)) {
+      one.off = true;
+      one.call();
+    }
+  };
+  return { run, later, signals };
+}
+
+describe('a port that blocks while it is opened', () => {
+  it('is waited for, with the time told, and given up after half a minute', () => {
+    const { run, later, signals } = blocked();
+    run.open();
+    expect([run.state().phase, run.openingSinceMs]).toEqual(['opening', 1000]);
+    later(29_999);
+    expect(run.state().phase).toBe('opening');
+    later(1);
+    expect(run.state()).toMatchObject({ phase: 'failed', reason: 'timed-out' });
+    expect([run.openingSinceMs, signals[0]?.aborted]).toEqual([undefined, true]);
+    // And tried again after a second.
+    later(1000);
+    expect([run.state().phase, signals.length]).toEqual(['opening', 2]);
+  });
+
+  it('is let go of at once when the operator closes the link', () => {
+    const { run, signals } = blocked();
+    run.open();
+    run.close();
+    expect([run.state().phase, signals[0]?.aborted]).toEqual(['closed', true]);
+  });
+});
