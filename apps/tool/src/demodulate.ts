@@ -93,7 +93,7 @@ function oneChannel(samples: Float32Array, { channels }: WavFormat, channel: Cha
   return Float32Array.from({ length: frames }, (_, i) => samples[i * channels + offset] as number);
 }
 
-function lineOf({ atMs, raw, levelDbfs, twistDb }: DemodulatedFrame): string {
+function lineOf({ atMs, raw, levelDbfs, twistDb, repairs }: DemodulatedFrame): string {
   const frame = decodeFrame(raw);
   return JSON.stringify({
     tSeconds: Number((atMs / 1000).toFixed(3)),
@@ -101,5 +101,6 @@ function lineOf({ atMs, raw, levelDbfs, twistDb }: DemodulatedFrame): string {
     ...(isMalformed(frame) ? {} : { monitor: formatMonitorText(frame) }),
     levelDbfs: Number(levelDbfs.toFixed(1)),
     twistDb: Number(twistDb.toFixed(1)),
+    ...(repairs > 0 ? { repairs } : {}),
   });
 }

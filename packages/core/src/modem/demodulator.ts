@@ -1,6 +1,6 @@
 import { Decimator, decimationOf } from './band.js';
 import { Envelopes } from './envelopes.js';
-import { SequenceDetector } from './sequence.js';
+import { SequenceDetector, type Found } from './sequence.js';
 import { Slicer } from './slicer.js';
 import { BELL_202, HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type Tones } from './tones.js';
 
@@ -17,6 +17,8 @@ export interface DemodulatedFrame {
   readonly raw: Uint8Array;
   readonly levelDbfs: number;
   readonly twistDb: number;
+  /** Choices of the search that were turned round until the FCS was good: 0 to 2. */
+  readonly repairs: number;
 }
 
 const GAINS_DB: Readonly<Record<Exclude<DecoderName, 'default'>, readonly number[]>> = {
@@ -33,12 +35,7 @@ const BLOCK = 4096;
 
 /** Finds frames in sound of the working rate; tells where each ended, in samples since the first. */
 interface Detector {
-  push(
-    samples: Float32Array,
-    count: number,
-    found: (raw: Uint8Array, end: number) => void,
-    envelopes: Envelopes,
-  ): void;
+  push(samples: Float32Array, count: number, found: Found, envelopes: Envelopes): void;
 }
 
 /** Sound in, frames out: blocks of any length, at any rate; what comes out does not depend on how the sound is cut. */
@@ -48,7 +45,7 @@ export class Demodulator {
   private readonly envelopes: Envelopes;
   private readonly low: Float32Array;
   private readonly levels: Levels;
-  private found: { readonly end: number; readonly raw: Uint8Array }[] = [];
+  private found: { readonly end: number; readonly raw: Uint8Array; readonly repairs: number }[] = [];
   private recent: { readonly end: number; readonly raw: Uint8Array }[] = [];
   private readonly sameWithin: number;
 
@@ -77,18 +74,28 @@ export class Demodulator {
     const count = this.decimator.push(samples, this.low);
     this.envelopes.push(this.low, count);
     this.levels.push(this.low, count, this.envelopes);
-    this.detector.push(this.low, count, (raw, end) => this.found.push({ raw, end }), this.envelopes);
+    this.detector.push(
+      this.low,
+      count,
+      (raw, end, repairs) => this.found.push({ raw, end, repairs }),
+      this.envelopes,
+    );
     if (this.found.length > 0) this.report(frames);
   }
 
   /** In the order of their ends, each once. */
   private report(frames: DemodulatedFrame[]): void {
     for (const one of this.found.sort((a, b) => a.end - b.end)) {
-      const { raw, end } = one;
+      const { raw, end, repairs } = one;
       this.recent = this.recent.filter((other) => end - other.end <= this.sameWithin);
       if (this.recent.some((other) => isSame(other.raw, raw))) continue;
       this.recent.push(one);
-      frames.push({ atMs: (1000 * end) / this.decimator.rateHz, raw, ...this.levels.at(Math.floor(end)) });
+      frames.push({
+        atMs: (1000 * end) / this.decimator.rateHz,
+        raw,
+        repairs,
+        ...this.levels.at(Math.floor(end)),
+      });
     }
     this.found = [];
   }
@@ -103,14 +110,9 @@ class Slicers implements Detector {
     this.slicers = gainsDb.map((db) => new Slicer(samplesPerBit, 10 ** (-db / 20)));
   }
 
-  push(
-    _samples: Float32Array,
-    count: number,
-    found: (raw: Uint8Array, end: number) => void,
-    { mark, space }: Envelopes,
-  ): void {
+  push(_samples: Float32Array, count: number, found: Found, { mark, space }: Envelopes): void {
     for (const slicer of this.slicers)
-      slicer.push(mark, space, count, (raw, at) => found(raw, this.taken + at + 1));
+      slicer.push(mark, space, count, (raw, at) => found(raw, this.taken + at + 1, 0));
     this.taken += count;
   }
 }

@@ -1,7 +1,7 @@
 import type { BitTones } from './bit-tones.js';
 
 /** Looked up once: the sample loops call them a million times a second. */
-const { cos, sin } = Math;
+const { cos, sin, abs } = Math;
 
 /** Places of the phase after a bit. */
 const PLACES = 6;
@@ -13,6 +13,10 @@ const DRIFT_KEPT = 0.99;
 const MOST_DRIFT = 0.06;
 /** Bits after which all paths have one past. */
 export const DEPTH = 40;
+/** Two paths that come together parted at most so many bits before, or nothing is told of them. */
+const LONGEST_DOUBT = 8;
+/** Steps that are kept; a power of two. */
+const KEPT = 64;
 
 /** The likeliest path to each place of the phase. */
 export class PhaseSearch {
@@ -25,7 +29,12 @@ export class PhaseSearch {
   private drifts = new Float64Array(PLACES);
   private nextDrifts = new Float64Array(PLACES);
   /** From which place each place was reached, and by which bit: place · 2 + bit, for the last bits. */
-  private readonly paths = new Uint8Array(PLACES * DEPTH);
+  private readonly paths = new Uint8Array(PLACES * KEPT);
+  /** By how much the path was better that came to each place. */
+  private readonly margins = new Float64Array(PLACES * KEPT);
+  /** Of the bit decided last: how sure the choice was, and which tones the other path had different (0: not known). */
+  margin = 0;
+  mask = 0;
   private taken = 0;
 
   /** By how many places a space leads further than a mark. */
@@ -45,7 +54,7 @@ export class PhaseSearch {
     const { offset, between, markLevel, spaceLevel } = bits.estimate;
     const advance = bits.advance();
     const [markTurn, spaceTurn] = [this.markTurn * advance + offset, this.spaceTurn * advance + offset];
-    const slot = (this.taken % DEPTH) * PLACES;
+    const slot = (this.taken % KEPT) * PLACES;
     const [mRe, mIm, sRe, sIm] = [
       tones[0] as number,
       tones[1] as number,
@@ -64,6 +73,7 @@ export class PhaseSearch {
       const spaceRe = sRe * sc + sIm * ss;
       const byMark = (metrics[from] as number) + markLevel * markRe - (markLevel * markLevel) / 2;
       const bySpace = (metrics[fromSpace] as number) + spaceLevel * spaceRe - (spaceLevel * spaceLevel) / 2;
+      this.margins[slot + place] = abs(byMark - bySpace);
       if (byMark >= bySpace) {
         nextMetrics[place] = byMark;
         const error = held(markLevel > 0 ? (mIm * mc - mRe * ms) / markLevel : 0);
@@ -100,12 +110,35 @@ export class PhaseSearch {
 
   private decided(best: number): number {
     let place = best;
-    let step = 0;
-    for (let back = 0; back < DEPTH; back++) {
-      step = this.paths[((this.taken - 1 - back + DEPTH * 2) % DEPTH) * PLACES + place] as number;
-      place = step >> 1;
+    for (let back = 0; back < DEPTH - 1; back++) place = this.stepTo(place, back) >> 1;
+    this.margin = this.margins[this.slot(DEPTH - 1) + place] as number;
+    this.mask = this.doubt(place);
+    return this.stepTo(place, DEPTH - 1) & 1;
+  }
+
+  private slot(back: number): number {
+    return ((this.taken - 1 - back + KEPT * 2) % KEPT) * PLACES;
+  }
+
+  private stepTo(place: number, back: number): number {
+    return this.paths[this.slot(back) + place] as number;
+  }
+
+  /** The tones in which the path that was given up at this place differs, the decided bit first; 0 where it parted too long ago. */
+  private doubt(place: number): number {
+    const taken = this.stepTo(place, DEPTH - 1);
+    let one = taken >> 1;
+    let other = taken & 1 ? (place - this.shift + PLACES) % PLACES : place;
+    let mask = 1;
+    for (let back = 1; back < LONGEST_DOUBT; back++) {
+      const stepOfOne = this.stepTo(one, DEPTH - 1 + back);
+      const stepOfOther = this.stepTo(other, DEPTH - 1 + back);
+      if ((stepOfOne ^ stepOfOther) & 1) mask |= 1 << back;
+      one = stepOfOne >> 1;
+      other = stepOfOther >> 1;
+      if (one === other) return mask;
     }
-    return step & 1;
+    return 0;
   }
 }
 
