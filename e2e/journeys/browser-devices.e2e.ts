@@ -2,8 +2,8 @@ import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { testBench } from '../bench.js';
 import { begin, goTo, tallies } from '../pages.js';
-import { piecesTo, playFrom, scriptDevices, unplug, writtenTo } from '../peers/browser-devices.js';
-import { BAD, GOOD, TORTURE } from '../peers/kiss-peer.js';
+import { disturb, piecesTo, playFrom, scriptDevices, unplug, writtenTo } from '../peers/browser-devices.js';
+import { BAD, GOOD, statusFrame, TORTURE } from '../peers/kiss-peer.js';
 
 /** TXDELAY 300 ms, persistence 63, slot time 100 ms, tail 30 ms, full duplex off: the KISS paper's frames. */
 const PARAMETERS = 'c0011ec0c0023fc0c0030ac0c00403c0c00500c0';
@@ -28,6 +28,17 @@ test('a serial port at the browser: the same stream, a reload, the plug pulled',
   await expect.poll(() => writtenTo(page)).toBe(PARAMETERS);
   for (const piece of TORTURE) await playFrom(page, piece, 64);
   await expect.poll(() => tallies(page)).toEqual({ 'frames that were read': GOOD.length, ...BAD });
+  // Noise on the line ends nothing.
+  await disturb(page);
+  await playFrom(page, statusFrame('after noise'), 64);
+  await expect.poll(async () => (await tallies(page))['frames that were read']).toBe(GOOD.length + 1);
+  // What the operator closes stays closed, and the device waits for it to be opened again.
+  await page.getByRole('button', { name: 'Close the link' }).click();
+  await expect(page.getByText('USB port 1209:0001 waits')).toBeVisible();
+  await page.waitForTimeout(2500);
+  await expect(page.getByRole('button', { name: 'Open the link' })).toBeVisible();
+  await page.getByRole('button', { name: 'Open the link' }).click();
+  await expect(page.getByText('USB port 1209:0001 is lent')).toBeVisible();
   // The phone turned, or the page was thrown out of memory: it lends the port again without asking.
   await page.reload();
   await expect(page.getByText('USB port 1209:0001 is lent')).toBeVisible();

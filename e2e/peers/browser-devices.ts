@@ -5,6 +5,8 @@ interface Scripted {
   written: string[];
   play(hex: string, piece: number): void;
   unplug(): void;
+  /** Noise on the line: the browser ends the stream and gives another. */
+  disturb(): void;
 }
 type ScriptedWindow = typeof globalThis & { scripted: Scripted; name: string };
 
@@ -31,6 +33,9 @@ export const playFrom = (page: Page, hex: string, piece = 20): Promise<void> =>
 export const unplug = (page: Page): Promise<void> =>
   page.evaluate(() => (globalThis as unknown as ScriptedWindow).scripted.unplug());
 
+export const disturb = (page: Page): Promise<void> =>
+  page.evaluate(() => (globalThis as unknown as ScriptedWindow).scripted.disturb());
+
 /** Runs in the page before its own code. */
 function install(has: boolean): void {
   const scope = globalThis as unknown as ScriptedWindow;
@@ -52,7 +57,12 @@ function install(has: boolean): void {
     return;
   }
   let controller: ReadableStreamDefaultController<Uint8Array> | undefined;
-  const scripted: Scripted = { written: [], play: () => undefined, unplug: () => undefined };
+  const scripted: Scripted = {
+    written: [],
+    play: () => undefined,
+    unplug: () => undefined,
+    disturb: () => undefined,
+  };
   scope.scripted = scripted;
   const port = {
     readable: null as ReadableStream<Uint8Array> | null,
@@ -63,7 +73,14 @@ function install(has: boolean): void {
       port.readable = new ReadableStream({ start: (given) => void (controller = given) });
       port.writable = new WritableStream({ write: (octets) => void scripted.written.push(hexOf(octets)) });
       scripted.play = (hex, piece) => cutIn(hex, piece).forEach((part) => controller?.enqueue(part));
-      scripted.unplug = () => controller?.error(new Error('The device has been lost.'));
+      scripted.unplug = () => {
+        controller?.error(new Error('The device has been lost.'));
+        port.readable = null;
+      };
+      scripted.disturb = () => {
+        controller?.error(new Error('A framing error.'));
+        port.readable = new ReadableStream({ start: (given) => void (controller = given) });
+      };
       return Promise.resolve();
     },
     close: () => Promise.resolve(void (port.readable = null)),

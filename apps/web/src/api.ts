@@ -12,10 +12,13 @@ export async function command<Answer>(
   method: 'GET' | 'POST' | 'PUT' | 'DELETE',
   path: string,
   body?: unknown,
+  signal?: AbortSignal,
 ): Promise<Answer> {
   const json =
     body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
-  const response = await fetch(`/api/v1${path}`, { method, ...json }).catch(() => undefined);
+  const response = await fetch(`/api/v1${path}`, { method, ...json, ...(signal ? { signal } : {}) }).catch(
+    () => undefined,
+  );
   if (!response) throw new Refused(noAnswer());
   if (response.status === 204) return undefined as Answer;
   const answer = (await response.json().catch(() => undefined)) as Answer | Problem | undefined;

@@ -13,6 +13,7 @@ import { LinksService } from './links.service.js';
 /** Private codes (RFC 6455, section 7.4.2). */
 const OPERATOR_NEEDED = 4401;
 const REFUSED = 4404;
+const TAKEN_OVER = 4409;
 /** A page forwards what a TNC sends: frames of some hundred octets, not more than a few KISS frames at once. */
 const LARGEST_MESSAGE = 65_536;
 
@@ -23,6 +24,8 @@ const LARGEST_MESSAGE = 65_536;
   verifyClient: ({ req }: { req: IncomingMessage }) => isOwnPage(req),
 })
 export class LentWireGateway implements OnGatewayConnection {
+  private readonly lenders = new Map<string, WebSocket>();
+
   constructor(
     private readonly links: LinksService,
     private readonly access: AccessService,
@@ -35,8 +38,17 @@ export class LentWireGateway implements OnGatewayConnection {
     const wire = overPage(socket, this.clock);
     const role = await this.access.roleOf(request).catch(() => null);
     if (role !== 'operator') return socket.close(OPERATOR_NEEDED);
-    const linkId = new URL(request.url ?? '/', 'http://localhost').searchParams.get('link') ?? '';
+    const query = new URL(request.url ?? '/', 'http://localhost').searchParams;
+    const linkId = query.get('link') ?? '';
     if (!isUUID(linkId)) return socket.close(REFUSED);
-    await this.links.lend(linkId, wire).catch(() => socket.close(REFUSED));
+    try {
+      // The page before this one must hear why: it would come back, and the two would take the link in turns.
+      this.lenders.get(linkId)?.close(TAKEN_OVER);
+      this.lenders.set(linkId, socket);
+      socket.on('close', () => this.lenders.get(linkId) === socket && this.lenders.delete(linkId));
+      await this.links.lend(linkId, wire, query.has('open'));
+    } catch {
+      socket.close(REFUSED);
+    }
   }
 }

@@ -15,8 +15,12 @@ class Lender {
   closedWith: number | undefined;
   readonly socket: WebSocket;
 
-  constructor(linkId: string, headers: Record<string, string> = {}) {
-    this.socket = new WebSocket(`ws://127.0.0.1:${server.port}/api/v1/wire?link=${linkId}`, { headers });
+  /** open: by a click of the operator; else a page that comes back by itself. */
+  constructor(linkId: string, headers: Record<string, string> = {}, open = true) {
+    this.socket = new WebSocket(
+      `ws://127.0.0.1:${server.port}/api/v1/wire?link=${linkId}${open ? '&open' : ''}`,
+      { headers },
+    );
     this.socket.on('message', (data: Buffer) => (this.received += data.toString('hex')));
     this.socket.on('close', (code) => (this.closedWith = code));
     this.socket.on('error', () => (this.closedWith ??= 0));
@@ -83,7 +87,7 @@ describe('a link whose device is at a browser', () => {
     await first.got('c00500c0');
     const second = new Lender(link.id);
     await second.got('c00500c0');
-    await first.closed();
+    expect(await first.closed()).toBe(4409);
     second.socket.close(4410);
     expect(await phase('failed', { failure: 'unplugged' })).toBeDefined();
   });
@@ -92,8 +96,13 @@ describe('a link whose device is at a browser', () => {
     const lender = new Lender(link.id);
     await lender.got('c00500c0');
     await server.ask('POST', `/links/${link.id}/close`);
-    await lender.closed();
+    expect(await lender.closed()).toBe(1005);
     expect(await phase('closed')).toBeDefined();
+    // A page that comes back by itself does not undo that.
+    expect(await new Lender(link.id, {}, false).closed()).toBe(4404);
+    await server.ask('POST', `/links/${link.id}/open`);
+    await new Lender(link.id, {}, false).got('c00500c0');
+    await server.ask('POST', `/links/${link.id}/close`);
   });
 
   it.each([

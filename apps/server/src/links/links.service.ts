@@ -137,10 +137,14 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return settingsOf(this.find(id).row);
   }
 
-  /** A page brings its device: the wire is taken at once, in the place of any that was there. */
-  async lend(id: string, wire: ByteLink): Promise<void> {
+  /**
+   * A page brings its device: the wire is taken at once, in the place of any that was there. A page that comes back by
+   * itself does not open a link that the operator has closed.
+   */
+  async lend(id: string, wire: ByteLink, isByOperator: boolean): Promise<void> {
     const known = this.find(id);
     if (!isLent(settingsOf(known.row))) throw new ProblemException('not-lent-here');
+    if (!isByOperator && !known.row.wantedOpen) throw new ProblemException('link-not-open');
     this.lentWires.bring(id, wire);
     known.run.close();
     await this.open(id);

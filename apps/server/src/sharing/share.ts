@@ -103,10 +103,8 @@ export class Share {
     this.tell({ kind: 'left', client: visitor.id });
   }
 
-  dismiss(id: string): boolean {
-    const visitor = this.visitors.get(id);
-    visitor?.socket.destroy();
-    return visitor !== undefined;
+  dismiss(id: string): void {
+    this.visitors.get(id)?.socket.destroy();
   }
 
   has(id: string): boolean {

@@ -30,17 +30,20 @@ async function openPort(port: SerialPort, speed: number): Promise<LentDevice> {
   let take: (octets: Uint8Array) => void = () => undefined;
   let reader: ReadableStreamDefaultReader<Uint8Array> | undefined;
   const read = async (): Promise<string> => {
-    try {
-      while (port.readable) {
-        reader = port.readable.getReader();
+    let words = '';
+    // After a break or a framing error the browser gives a new stream; it is gone only with the device (Web Serial, "readable").
+    while (port.readable) {
+      reader = port.readable.getReader();
+      try {
         for (let part = await reader.read(); !part.done; part = await reader.read()) take(part.value);
-        reader.releaseLock();
         return '';
+      } catch (error) {
+        words = wordsOf(error);
+      } finally {
+        reader.releaseLock();
       }
-    } catch (error) {
-      return wordsOf(error);
     }
-    return '';
+    return words;
   };
   const { usbVendorId, usbProductId } = port.getInfo();
   const hex = (id: number): string => id.toString(16).padStart(4, '0');

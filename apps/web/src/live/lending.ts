@@ -6,9 +6,12 @@ import { chooseBluetoothTnc, whyNoBluetooth } from '../adapters/web-bluetooth';
 import { chooseSerialPort, grantedSerialPort, whyNoSerial } from '../adapters/web-serial';
 import { useLive } from './store';
 
-/** The server takes this close code for a device that went away. */
+/** The server takes this close code for a device that went away, and closes with that one when another page has brought its own. */
 const UNPLUGGED = 4410;
+const TAKEN_OVER = 4409;
 const RETRY_MS = [500, 1000, 2000, 5000] as const;
+/** A link that the operator has closed is looked at again so often. */
+const LOOK_AGAIN_MS = 500;
 /** Which links this browser lends a serial port to: after a reload it does so again without asking. */
 const KEY = 'lent-serial-ports';
 
@@ -40,7 +43,7 @@ export async function lend({ id, settings }: LinkView): Promise<void> {
     const isBluetooth = settings.kind === 'page-bluetooth';
     const device = isBluetooth ? await chooseBluetoothTnc() : await chooseSerialPort(settings.speed ?? 9600);
     if (!isBluetooth) remember(id, true);
-    forward(id, device);
+    forward(id, device, settings.speed, true);
   } catch (error) {
     tell(id, wordsOf(error));
   }
@@ -58,7 +61,7 @@ async function lendAgain({ id, settings, phase }: LinkView): Promise<void> {
   const isWanted = settings.kind === 'page-serial' && phase !== 'closed' && remembered().includes(id);
   if (!isWanted || devices.has(id) || whyNoSerial()) return;
   const device = await grantedSerialPort(settings.speed ?? 9600).catch(() => undefined);
-  if (device) forward(id, device);
+  if (device) forward(id, device, settings.speed, false);
 }
 
 export async function takeBack(linkId: string): Promise<void> {
@@ -69,21 +72,34 @@ export async function takeBack(linkId: string): Promise<void> {
   await device?.close();
 }
 
-/** Forwards octets both ways; the socket is made anew whenever it ends, as long as the device is there. */
-function forward(linkId: string, device: LentDevice): void {
+/**
+ * Forwards octets both ways; the socket is made anew whenever it ends, as long as the device is there and the link wants it.
+ * isByOperator: a click opens the link; afterwards the page only follows it.
+ */
+function forward(linkId: string, device: LentDevice, speed: number | undefined, isByOperator: boolean): void {
   devices.set(linkId, device);
   useLending.setState(({ troubles }) => ({ troubles: without(troubles, linkId) }));
   show(linkId, { name: device.name, isForwarding: false, received: 0, sent: 0 });
   let attempt = 0;
-  let socket: WebSocket;
+  let opens = isByOperator;
+  let socket: WebSocket | undefined;
   const isMine = (): boolean => devices.get(linkId) === device;
+  const lose = (words: string): void => {
+    devices.delete(linkId);
+    forget(linkId);
+    tell(linkId, words);
+    void device.close().catch(() => undefined);
+  };
   const connect = (): void => {
     if (!isMine()) return;
+    if (linkOf(linkId)?.settings.speed !== speed) return lose('the speed was changed: choose the port again');
+    if (!opens && !isWantedOpen(linkId)) return void setTimeout(connect, LOOK_AGAIN_MS);
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
-    socket = new WebSocket(`${scheme}://${location.host}/api/v1/wire?link=${linkId}`);
+    socket = new WebSocket(`${scheme}://${location.host}/api/v1/wire?link=${linkId}${opens ? '&open' : ''}`);
     socket.binaryType = 'arraybuffer';
     socket.onopen = () => {
       attempt = 0;
+      opens = false;
       change(linkId, () => ({ isForwarding: true }));
     };
     socket.onmessage = ({ data }: MessageEvent<ArrayBuffer>) => {
@@ -91,13 +107,14 @@ function forward(linkId: string, device: LentDevice): void {
       change(linkId, ({ sent }) => ({ sent: sent + octets.length }));
       device.send(octets).catch((error: unknown) => tell(linkId, wordsOf(error)));
     };
-    socket.onclose = () => {
+    socket.onclose = ({ code }) => {
       change(linkId, () => ({ isForwarding: false }));
+      if (code === TAKEN_OVER) return lose('another page lends its device now');
       setTimeout(connect, RETRY_MS[Math.min(attempt++, RETRY_MS.length - 1)]);
     };
   };
   device.receive((octets) => {
-    if (socket.readyState !== WebSocket.OPEN) return;
+    if (socket?.readyState !== WebSocket.OPEN) return;
     socket.send(octets as Uint8Array<ArrayBuffer>);
     change(linkId, ({ received }) => ({ received: received + octets.length }));
   });
@@ -105,14 +122,21 @@ function forward(linkId: string, device: LentDevice): void {
   const letSleep = keepAwake();
   void device.closed.then((words) => {
     letSleep();
-    socket.onclose = null;
-    socket.close(isMine() ? UNPLUGGED : 1000);
-    if (!isMine()) return;
-    devices.delete(linkId);
-    forget(linkId);
-    tell(linkId, words === '' ? 'the device was closed' : words);
-    void device.close().catch(() => undefined);
+    if (socket) {
+      socket.onclose = null;
+      socket.close(isMine() ? UNPLUGGED : 1000);
+    }
+    if (isMine()) lose(words === '' ? 'the device was closed' : words);
   });
+}
+
+const linkOf = (linkId: string): LinkView | undefined =>
+  useLive.getState().links.find(({ id }) => id === linkId);
+
+/** The operator has it open, be it failed or waiting; while the server is away nothing is known to have changed. */
+function isWantedOpen(linkId: string): boolean {
+  const link = linkOf(linkId);
+  return link !== undefined && link.phase !== 'closed';
 }
 
 function show(linkId: string, lending: Lending): void {

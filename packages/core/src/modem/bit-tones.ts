@@ -16,7 +16,10 @@ export interface Estimate {
 
 /** A window beside the bit is taken for the one around it only where its steps agree by so much better. */
 const SURER = 1.1;
+/** With less than this share of the strength of the window around the bit it has run empty. */
 const EMPTY = 0.01;
+/** Bits that are kept. */
+const RING = 2 * WINDOW;
 
 /** Steps from bit to bit, summed by kind: the same tone again, mark to space, space to mark. */
 const KINDS = 3;
@@ -25,15 +28,15 @@ const KINDS = 3;
 export class BitTones {
   count = 0;
   /** mark re, im, space re, im of each. */
-  private readonly tones = new Float64Array(4 * 2 * WINDOW);
+  private readonly tones = new Float64Array(4 * RING);
   /** Of each step: its kind and the product of neighbours. */
-  private readonly steps = new Float64Array(2 * 2 * WINDOW);
-  private readonly kinds = new Uint8Array(2 * WINDOW);
+  private readonly steps = new Float64Array(2 * RING);
+  private readonly kinds = new Uint8Array(RING);
   /** In bits, from the beginning of the bit before: the clock moves. */
-  private readonly advances = new Float64Array(2 * WINDOW);
-  private readonly ends = new Float64Array(2 * WINDOW);
+  private readonly advances = new Float64Array(RING);
+  private readonly ends = new Float64Array(RING);
   private lastFrom = 0;
-  private readonly isMark = new Uint8Array(2 * WINDOW);
+  private readonly isMark = new Uint8Array(RING);
   private readonly windows = [new StepSums(), new StepSums(), new StepSums()] as const;
   readonly estimate: Estimate = { offset: 0, between: 0, markLevel: 0, spaceLevel: 0 };
   private readonly scratch = new Float64Array(4);
@@ -44,8 +47,7 @@ export class BitTones {
   ) {}
 
   add(sums: ToneSums, from: number, to: number): void {
-    const size = 2 * WINDOW;
-    const at = this.count % size;
+    const at = this.count % RING;
     const { tones, scratch } = this;
     this.advances[at] = (from - this.lastFrom) / (to - from);
     this.ends[at] = to;
@@ -56,25 +58,24 @@ export class BitTones {
     const space = (scratch[2] as number) ** 2 + (scratch[3] as number) ** 2;
     const isMark = mark > space ? 1 : 0;
     this.isMark[at] = isMark;
-    if (this.count > 0) this.noteStep((this.count - 1) % size, at);
+    if (this.count > 0) this.noteStep((this.count - 1) % RING, at);
     this.count++;
     this.slide();
   }
 
   /** Where the bit ended that lies so many bits behind the one that the estimates stand for, in samples. */
   endedAt(behind: number): number {
-    const size = 2 * WINDOW;
-    return this.ends[(this.count - 1 - HALF_WINDOW - behind + size) % size] as number;
+    return this.ends[(this.count - 1 - HALF_WINDOW - behind + RING) % RING] as number;
   }
 
   /** From the bit that the estimates stand for to the next, in bits. */
   advance(): number {
-    return this.advances[(this.count - HALF_WINDOW) % (2 * WINDOW)] as number;
+    return this.advances[(this.count - HALF_WINDOW) % RING] as number;
   }
 
   /** The tones of the bit that the estimates stand for, into out. */
   middle(out: Float64Array): void {
-    const at = 4 * ((this.count - 1 - HALF_WINDOW) % (2 * WINDOW));
+    const at = 4 * ((this.count - 1 - HALF_WINDOW) % RING);
     for (let i = 0; i < 4; i++) out[i] = this.tones[at + i] as number;
   }
 
@@ -113,12 +114,11 @@ export class BitTones {
   }
 
   private move(window: StepSums, entering: number, leaving: number): void {
-    const size = 2 * WINDOW;
-    if (entering > 0) this.counted(window, entering % size, 1);
-    if (leaving > 0) this.counted(window, leaving % size, -1);
+    if (entering > 0) this.countAt(window, entering % RING, 1);
+    if (leaving > 0) this.countAt(window, leaving % RING, -1);
   }
 
-  private counted(window: StepSums, at: number, sign: number): void {
+  private countAt(window: StepSums, at: number, sign: number): void {
     const tone = 4 * at + (this.isMark[at] === 1 ? 0 : 2);
     const power = (this.tones[tone] as number) ** 2 + (this.tones[tone + 1] as number) ** 2;
     window.count(

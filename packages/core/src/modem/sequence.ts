@@ -8,6 +8,8 @@ import { ToneSums } from './tone-sums.js';
 import type { Tones } from './tones.js';
 
 const FLAG = 0x7e;
+/** Samples of one push: the sums keep so many beyond what the search looks back to. */
+const MOST_AT_ONCE = 8192;
 /** From a tone of one flag to the end of the next: 17 octets, and the longest frame of usual size. */
 const SHORTEST_BITS = 17 * 8;
 const LONGEST_BITS = 3000;
@@ -23,7 +25,6 @@ const LONGEST_BITS = 3000;
  */
 export class SequenceDetector {
   private readonly sums: ToneSums;
-  private readonly samplesPerBit: number;
   private readonly hdlc = new HdlcDecoder();
   private readonly out: (Uint8Array | HdlcDiscard)[] = [];
   private readonly clock: BitClock;
@@ -33,10 +34,10 @@ export class SequenceDetector {
 
   constructor(rateHz: number, tones: Tones) {
     const { baud, markHz, spaceHz } = tones;
-    this.samplesPerBit = rateHz / baud;
-    const needed = (WINDOW + 8) * this.samplesPerBit;
-    this.sums = new ToneSums(rateHz, tones, 2 ** Math.ceil(Math.log2(needed + 8192)));
-    this.clock = new BitClock(this.sums, this.samplesPerBit);
+    const samplesPerBit = rateHz / baud;
+    const needed = (WINDOW + 8) * samplesPerBit + MOST_AT_ONCE;
+    this.sums = new ToneSums(rateHz, tones, 2 ** Math.ceil(Math.log2(needed)));
+    this.clock = new BitClock(this.sums, samplesPerBit);
     const turnOf = (hz: number): number => (2 * Math.PI * hz) / baud;
     this.bits = new BitTones(turnOf(markHz), turnOf(spaceHz));
     this.search = new PhaseSearch(turnOf(markHz), turnOf(spaceHz));
@@ -44,6 +45,7 @@ export class SequenceDetector {
 
   /** Tells of each frame and where it ended, in samples since the first. A frame is known a quarter of a second after it. */
   push(samples: Float32Array, count: number, found: Found): void {
+    if (count > MOST_AT_ONCE) throw new RangeError(`at most ${MOST_AT_ONCE} samples at once`);
     this.sums.push(samples, count);
     while (this.clock.canStep()) {
       const { from, to } = this.clock.step();

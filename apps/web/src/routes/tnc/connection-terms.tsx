@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react';
+import { lazy, memo, Suspense, useState } from 'react';
 import {
   meanWaitMs,
   PACKET_OCTETS,
@@ -15,8 +15,11 @@ const ThroughputChart = lazy(() =>
 
 const SHOWN_WINDOWS = [1, 2, 4, 7] as const;
 
-/** PACLEN, MAXFRAME, T1 and retries for connections over this link, and what each choice brings across. */
-export function ConnectionTermsPanel({ link }: { link: LinkView }) {
+/**
+ * PACLEN, MAXFRAME, T1 and retries for connections over this link, and what each choice brings across. Reckoned again only
+ * when something changes: the page round it is drawn every second.
+ */
+export const ConnectionTermsPanel = memo(function ConnectionTermsPanel({ link }: { link: LinkView }) {
   const [digipeaters, setDigipeaters] = useState(0);
   const [lossText, setLossText] = useState('5');
   const [selective, setSelective] = useState(false);
@@ -124,7 +127,7 @@ export function ConnectionTermsPanel({ link }: { link: LinkView }) {
       </details>
     </section>
   );
-}
+});
 
 /** What the recommendation gains, and what the reckoning rests on. */
 function because(terms: ConnectionTerms, best: ReturnType<typeof recommend>): string {

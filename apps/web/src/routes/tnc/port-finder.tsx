@@ -21,7 +21,7 @@ export function PortFinder({ take }: { take: (path: string, speed: number) => vo
   const [ports, setPorts] = useState<readonly PortView[]>([]);
   const [speed, setSpeed] = useState(9600);
   const [typed, setTyped] = useState('');
-  const [listening, setListening] = useState<string>();
+  const [stop, setStop] = useState<AbortController>();
   const [trouble, setTrouble] = useState<string>();
   const list = (isFirst: boolean): void => {
     setTrouble(undefined);
@@ -35,11 +35,13 @@ export function PortFinder({ take }: { take: (path: string, speed: number) => vo
   };
   const listenTo = async (paths: readonly string[]): Promise<void> => {
     setTrouble(undefined);
-    for (const path of paths) {
-      setListening(path);
-      await listenAtSpeeds(path, speed).catch((error: unknown) => setTrouble(problemOf(error).happened));
-    }
-    setListening(undefined);
+    const stopping = new AbortController();
+    setStop(stopping);
+    for (const path of paths)
+      await listenAtSpeeds(path, speed, stopping.signal).catch((error: unknown) => {
+        if (!stopping.signal.aborted) setTrouble(problemOf(error).happened);
+      });
+    setStop(undefined);
   };
   const fresh = before
     ? newPorts(
@@ -94,13 +96,14 @@ export function PortFinder({ take }: { take: (path: string, speed: number) => vo
         />
       </div>
       <div className="flex flex-wrap gap-2">
+        {stop && <Button onClick={() => stop.abort()}>Stop listening</Button>}
         {fresh.length > 0 && (
-          <Button kind="main" disabled={listening !== undefined} onClick={() => void listenTo(fresh)}>
+          <Button kind="main" disabled={stop !== undefined} onClick={() => void listenTo(fresh)}>
             Listen to what is new
           </Button>
         )}
         {typed.startsWith('/dev/') && (
-          <Button disabled={listening !== undefined} onClick={() => void listenTo([typed])}>
+          <Button disabled={stop !== undefined} onClick={() => void listenTo([typed])}>
             Listen to {typed}
           </Button>
         )}
@@ -118,7 +121,7 @@ export function PortFinder({ take }: { take: (path: string, speed: number) => vo
               path={path}
               about={about}
               isNew={fresh.includes(path)}
-              isBusy={listening !== undefined}
+              isBusy={stop !== undefined}
               listen={() => void listenTo([path])}
               take={take}
             />
@@ -136,9 +139,10 @@ export function PortFinder({ take }: { take: (path: string, speed: number) => vo
 }
 
 /** Listens, and where it is noise, at the other speeds too. */
-async function listenAtSpeeds(path: string, first: number): Promise<void> {
+async function listenAtSpeeds(path: string, first: number, signal: AbortSignal): Promise<void> {
   for (const speed of [first, ...SPEEDS_TO_TRY.filter((one) => one !== first)]) {
-    const { heard } = await command<PortListeningView>('POST', '/links/ports/listening', { path, speed });
+    const wanted = { path, speed };
+    const { heard } = await command<PortListeningView>('POST', '/links/ports/listening', wanted, signal);
     if (heard?.voice !== 'noise') return;
   }
 }
