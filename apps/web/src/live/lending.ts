@@ -92,7 +92,9 @@ function forward(linkId: string, device: LentDevice, speed: number | undefined, 
   };
   const connect = (): void => {
     if (!isMine()) return;
-    if (linkOf(linkId)?.settings.speed !== speed) return lose('the speed was changed: choose the port again');
+    const link = linkOf(linkId);
+    if (!link) return lose('the link was removed');
+    if (link.settings.speed !== speed) return lose('the speed was changed: choose the port again');
     if (!opens && !isWantedOpen(linkId)) return void setTimeout(connect, LOOK_AGAIN_MS);
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
     socket = new WebSocket(`${scheme}://${location.host}/api/v1/wire?link=${linkId}${opens ? '&open' : ''}`);
