@@ -17,7 +17,11 @@ export function LentDevice({ link }: { link: LinkView }) {
         This page forwards the octets; everything else happens at Mistpeak. Keep the page open and the screen
         on: a phone that sleeps stops it, and it goes on by itself when it wakes.
       </p>
-      {cannot && !lending && <ProblemNote problem={cannot} />}
+      {cannot && !lending && (
+        <div className="pt-2">
+          <ProblemNote problem={cannot} />
+        </div>
+      )}
       {lending && (
         <p className="flex items-center gap-1.5 pt-1.5 font-[600]">
           <ToneMark tone={lending.isForwarding ? 'proved' : 'look'} />
