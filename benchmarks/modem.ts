@@ -3,7 +3,7 @@ import { fromLatin1, toHex } from '@mistpeak/core/bits/octets';
 import { frameBits } from '@mistpeak/core/hdlc/bit-stream';
 import { DECODERS, Demodulator, type DecoderName } from '@mistpeak/core/modem/demodulator';
 import { AfskModulator, transmissionBits } from '@mistpeak/core/modem/modulator';
-import { addNoise, meanPower, noiseDeviation } from '@mistpeak/core/modem/noise';
+import { addNoise, meanPower, noiseDeviation } from '@mistpeak/core/modem/generator/noise';
 import { BELL_202 } from '@mistpeak/core/modem/tones';
 import { seededDice } from '@mistpeak/core/network/dice';
 

@@ -15,11 +15,13 @@ export class NrziDecoder {
   private level = 0;
 
   push(levels: Uint8Array): Uint8Array {
-    return levels.map((level) => {
-      const bit = level === this.level ? 1 : 0;
-      this.level = level;
-      return bit;
-    });
+    return levels.map((level) => this.bit(level));
+  }
+
+  bit(level: number): number {
+    const bit = level === this.level ? 1 : 0;
+    this.level = level;
+    return bit;
   }
 }
 
@@ -43,10 +45,33 @@ export class Descrambler {
   private register = 0;
 
   push(bits: Uint8Array): Uint8Array {
-    return bits.map((received) => {
-      const bit = received ^ tap(this.register);
-      this.register = ((this.register << 1) | received) & WIDTH;
-      return bit;
-    });
+    return bits.map((received) => this.bit(received));
+  }
+
+  bit(received: number): number {
+    const bit = received ^ tap(this.register);
+    this.register = ((this.register << 1) | received) & WIDTH;
+    return bit;
+  }
+}
+
+/** Levels of the line to bits. history: so many levels must have come before a bit is right. */
+export interface LineDecoder {
+  readonly history: number;
+  bit(level: number): number;
+}
+
+export class NrziLine extends NrziDecoder implements LineDecoder {
+  readonly history = 1;
+}
+
+/** Scrambled after NRZI. */
+export class ScrambledLine implements LineDecoder {
+  readonly history = 18;
+  private readonly descrambler = new Descrambler();
+  private readonly nrzi = new NrziDecoder();
+
+  bit(level: number): number {
+    return this.nrzi.bit(this.descrambler.bit(level));
   }
 }

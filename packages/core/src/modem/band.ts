@@ -19,44 +19,60 @@ export function lowPass(cutoff: number, taps: number): Float32Array {
 /** Keeps every nth sample behind a low-pass; blocks of any length. */
 export class Decimator {
   readonly rateHz: number;
+  /** Sound comes out late by so many samples of the lower rate. */
+  readonly delay: number;
   private readonly every: number;
+  /** The first half of the taps, and the one in the middle: they are symmetric. */
   private readonly taps: Float32Array;
-  /** The last samples, twice over, so that a window of them is never cut by the end of the array. */
-  private readonly past: Float32Array;
-  private at = 0;
+  /** What the taps still reach back to, and the block. */
+  private line: Float32Array;
   private skip = 0;
 
   constructor(rateHz: number) {
     this.every = decimationOf(rateHz);
     this.rateHz = rateHz / this.every;
     // Half-way between the band and its image: what folds back falls above the band.
-    this.taps = this.every === 1 ? Float32Array.of(1) : lowPass(0.5 / this.every, 8 * this.every + 1);
-    this.past = new Float32Array(2 * this.taps.length);
+    const half = this.every === 1 ? 0 : 4 * this.every;
+    this.taps =
+      this.every === 1 ? Float32Array.of(1) : lowPass(0.5 / this.every, 2 * half + 1).slice(0, half + 1);
+    this.line = new Float32Array(2 * half);
+    this.delay = half / this.every;
   }
 
-  /** Into out, which holds samples/every + 1; returns how many. Not a number and infinities count as silence. */
+  /** Into out, which holds samples/every + 1; returns how many. */
   push(samples: Float32Array, out: Float32Array): number {
-    const { taps, past, every } = this;
-    const length = taps.length;
-    let { at, skip } = this;
+    const { taps, every } = this;
+    const half = taps.length - 1;
+    const kept = 2 * half;
+    if (this.line.length < kept + samples.length) {
+      const longer = new Float32Array(kept + samples.length);
+      longer.set(this.line.subarray(0, kept));
+      this.line = longer;
+    }
+    const { line } = this;
+    line.set(samples, kept);
     let count = 0;
-    for (let i = 0; i < samples.length; i++) {
-      const sample = samples[i] as number;
-      const clean = sample - sample === 0 ? sample : 0;
-      past[at] = clean;
-      past[at + length] = clean;
-      at = at + 1 === length ? 0 : at + 1;
-      if (skip > 0) {
-        skip--;
-        continue;
-      }
-      skip = every - 1;
-      let sum = 0;
-      for (let tap = 0; tap < length; tap++) sum += (taps[tap] as number) * (past[at + tap] as number);
+    let from = this.skip;
+    for (; from < samples.length; from += every) {
+      const last = from + kept;
+      let sum = (taps[half] as number) * (line[from + half] as number);
+      for (let tap = 0; tap < half; tap++)
+        sum += (taps[tap] as number) * ((line[from + tap] as number) + (line[last - tap] as number));
       out[count++] = sum;
     }
-    this.at = at;
-    this.skip = skip;
+    this.skip = from - samples.length;
+    line.copyWithin(0, samples.length, samples.length + kept);
     return count;
+  }
+}
+
+/** Beyond twelve decibels over full scale is no sound: sums of it would drown what comes after. */
+const LOUDEST = 4;
+
+/** Into out, which is as long: not a number and infinities are silence, what is far too loud is held. */
+export function clean(samples: Float32Array, out: Float32Array): void {
+  for (let i = 0; i < samples.length; i++) {
+    const sample = samples[i] as number;
+    out[i] = sample - sample !== 0 ? 0 : sample > LOUDEST ? LOUDEST : sample < -LOUDEST ? -LOUDEST : sample;
   }
 }

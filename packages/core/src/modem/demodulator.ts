@@ -1,67 +1,85 @@
-import { Decimator, decimationOf } from './band.js';
-import { Envelopes } from './envelopes.js';
-import { SequenceDetector, type Found } from './sequence.js';
-import { Slicer } from './slicer.js';
-import { BELL_202, HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type Tones } from './tones.js';
+import { clean, Decimator } from './band.js';
+import { BasebandReceiver } from './baseband/receiver.js';
+import { ClickBlanker } from './click-blanker.js';
+import { Emphasis } from './emphasis.js';
+import { KEPT_BITS, measureFrame, type FrameMeasures } from './measuring/frame-gauge.js';
+import { measureBaseband } from './measuring/baseband-gauge.js';
+import { SoundPast } from './measuring/sound-past.js';
+import type { Found } from './search/doubtful-framer.js';
+import { SEARCH_DELAY_BITS, SequenceDetector } from './search/sequence.js';
+import { ToneSlicers } from './slicing/tone-slicers.js';
+import { BELL_202, checkRate, isBaseband, type Baseband, type Modulation, type Tones } from './tones.js';
 
 /**
- * light: one slicer. wide: nine, from space 12 dB weaker than mark to 12 dB stronger. default: sequence detection, which reads
- * what is four decibels weaker, a quarter of a second later.
+ * light: one slicer. wide: nine, from space 12 dB weaker than mark to 12 dB stronger. default: sequence detection on the sound as
+ * it is and with de-emphasis undone, clicks of FM taken out of both; it reads what is five decibels weaker, a quarter of a second
+ * later. Without tones: one slicer, five at several thresholds, five and repairs.
  */
 export const DECODERS = ['light', 'wide', 'default'] as const;
 export type DecoderName = (typeof DECODERS)[number];
 
-/** atMs: since the first sample. levelDbfs: RMS about the frame's end, a full-scale sine is 0 (AES17). twistDb: space over mark. */
-export interface DemodulatedFrame {
+/** atMs: since the first sample. repairs: choices that were turned round until the FCS was good, 0 to 2. */
+export interface DemodulatedFrame extends Partial<FrameMeasures> {
   readonly atMs: number;
   readonly raw: Uint8Array;
-  readonly levelDbfs: number;
-  readonly twistDb: number;
-  /** Choices of the search that were turned round until the FCS was good: 0 to 2. */
   readonly repairs: number;
+  readonly levelDbfs: number;
 }
 
 const GAINS_DB: Readonly<Record<Exclude<DecoderName, 'default'>, readonly number[]>> = {
   light: [0],
   wide: [-12, -9, -6, -3, 0, 3, 6, 9, 12],
 };
-/** The same frame from two slicers within this time is one frame: they differ by a bit or so. */
+const THRESHOLDS: Readonly<Record<DecoderName, readonly number[]>> = {
+  light: [0],
+  wide: [-0.4, -0.2, 0, 0.2, 0.4],
+  default: [-0.4, -0.2, 0, 0.2, 0.4],
+};
+/** The same frame from two of them within this time is one frame: they differ by some bits. */
 const SAME_WITHIN_MS = 40;
-/** Levels are averaged over about so many bits. */
-const AVERAGED_BITS = 64;
-/** Levels are kept so long: the sequence detector knows a frame 300 bits after its end. */
-const KEPT_BITS = 600;
+/** A repaired frame waits so long for one that needed no repair: both ends are the same, or nearly. */
+const HOLD_BITS = 16;
 const BLOCK = 4096;
 
-/** Finds frames in sound of the working rate; tells where each ended, in samples since the first. */
-interface Detector {
-  push(samples: Float32Array, count: number, found: Found, envelopes: Envelopes): void;
+/** One way from sound to frames, at a rate of its own. */
+interface Branch {
+  /** Of what `found` is told in. */
+  readonly rateHz: number;
+  /** Frames are known so many bits after their end. */
+  readonly lateBits: number;
+  push(samples: Float32Array, found: Found): void;
+  /** 1 for a clean signal, about 0 for noise. */
+  readonly steadiness: number;
+  measure(end: number, raw: Uint8Array): Partial<FrameMeasures> & Pick<FrameMeasures, 'levelDbfs'>;
+}
+
+interface Candidate {
+  /** In milliseconds since the first sample. */
+  readonly atMs: number;
+  readonly end: number;
+  readonly raw: Uint8Array;
+  readonly repairs: number;
 }
 
 /** Sound in, frames out: blocks of any length, at any rate; what comes out does not depend on how the sound is cut. */
 export class Demodulator {
-  private readonly decimator: Decimator;
-  private readonly detector: Detector;
-  private readonly envelopes: Envelopes;
-  private readonly low: Float32Array;
-  private readonly levels: Levels;
-  private found: { readonly end: number; readonly raw: Uint8Array; readonly repairs: number }[] = [];
-  private recent: { readonly end: number; readonly raw: Uint8Array }[] = [];
-  private readonly sameWithin: number;
+  private readonly branches: readonly Branch[];
+  private readonly main: Branch;
+  private readonly cleaned = new Float32Array(BLOCK);
+  private waiting: Candidate[] = [];
+  private recent: Candidate[] = [];
+  private readonly msPerBit: number;
+  private taken = 0;
 
-  constructor(rateHz: number, decoder: DecoderName = 'default', tones: Tones = BELL_202) {
-    if (!(rateHz >= LOWEST_RATE_HZ && rateHz <= HIGHEST_RATE_HZ))
-      throw new RangeError(`a sample rate is ${LOWEST_RATE_HZ} to ${HIGHEST_RATE_HZ} Hz`);
-    this.decimator = new Decimator(rateHz);
-    const low = this.decimator.rateHz;
-    this.detector =
-      decoder === 'default'
-        ? new SequenceDetector(low, tones)
-        : new Slicers(low / tones.baud, GAINS_DB[decoder]);
-    this.envelopes = new Envelopes(low, tones);
-    this.low = new Float32Array(Math.ceil(BLOCK / decimationOf(rateHz)) + 1);
-    this.levels = new Levels(low, tones);
-    this.sameWithin = (SAME_WITHIN_MS * low) / 1000;
+  constructor(
+    private readonly rateHz: number,
+    decoder: DecoderName = 'default',
+    modulation: Modulation = BELL_202,
+  ) {
+    checkRate(rateHz, modulation);
+    this.msPerBit = 1000 / modulation.baud;
+    this.branches = branchesOf(rateHz, decoder, modulation);
+    this.main = this.branches[0] as Branch;
   }
 
   push(samples: Float32Array): DemodulatedFrame[] {
@@ -70,97 +88,175 @@ export class Demodulator {
     return frames;
   }
 
+  /** How surely a signal is there now: 1 clean, about 0 noise. */
+  get carrier(): number {
+    return this.main.steadiness;
+  }
+
   private block(samples: Float32Array, frames: DemodulatedFrame[]): void {
-    const count = this.decimator.push(samples, this.low);
-    this.envelopes.push(this.low, count);
-    this.levels.push(this.low, count, this.envelopes);
-    this.detector.push(
-      this.low,
-      count,
-      (raw, end, repairs) => this.found.push({ raw, end, repairs }),
-      this.envelopes,
-    );
-    if (this.found.length > 0) this.report(frames);
+    const cleaned = this.cleaned.subarray(0, samples.length);
+    clean(samples, cleaned);
+    this.taken += samples.length;
+    for (const branch of this.branches)
+      branch.push(cleaned, (raw, end, repairs) =>
+        this.waiting.push({ raw, end, repairs, atMs: (1000 * end) / branch.rateHz }),
+      );
+    if (this.waiting.length > 0) this.report(frames);
   }
 
-  /** In the order of their ends, each once. */
+  /** In the order of their ends, each once; of two that end together the one without repair. */
   private report(frames: DemodulatedFrame[]): void {
-    for (const one of this.found.sort((a, b) => a.end - b.end)) {
-      const { raw, end, repairs } = one;
-      this.recent = this.recent.filter((other) => end - other.end <= this.sameWithin);
+    const nowMs = (1000 * this.taken) / this.rateHz;
+    const holdMs = HOLD_BITS * this.msPerBit;
+    const all = this.waiting.sort((a, b) => a.atMs - b.atMs);
+    this.waiting = [];
+    for (const one of all) {
+      const { atMs, raw, repairs, end } = one;
+      const isHeld = repairs > 0 && nowMs < atMs + this.main.lateBits * this.msPerBit + holdMs;
+      const isBeaten = (other: Candidate): boolean =>
+        other !== one &&
+        Math.abs(other.atMs - atMs) < holdMs &&
+        (other.repairs < repairs || (other.repairs === repairs && this.recent.includes(other)));
+      this.recent = this.recent.filter((other) => atMs - other.atMs <= SAME_WITHIN_MS);
       if (this.recent.some((other) => isSame(other.raw, raw))) continue;
+      if (repairs > 0 && [...all, ...this.recent].some(isBeaten)) continue;
+      if (isHeld) {
+        this.waiting.push(one);
+        continue;
+      }
       this.recent.push(one);
-      frames.push({
-        atMs: (1000 * end) / this.decimator.rateHz,
-        raw,
-        repairs,
-        ...this.levels.at(Math.floor(end)),
-      });
+      frames.push({ atMs, raw, repairs, ...this.main.measure(end, raw) });
     }
-    this.found = [];
   }
 }
 
-/** Several slicers on the same envelopes. */
-class Slicers implements Detector {
-  private readonly slicers: readonly Slicer[];
-  private taken = 0;
+function branchesOf(rateHz: number, decoder: DecoderName, modulation: Modulation): readonly Branch[] {
+  if (isBaseband(modulation)) return [new BasebandBranch(rateHz, decoder, modulation)];
+  if (decoder !== 'default') return [new SlicerBranch(rateHz, modulation, GAINS_DB[decoder])];
+  return [
+    new SearchBranch(rateHz, modulation, { blanks: false, undoes: false }),
+    new SearchBranch(rateHz, modulation, { blanks: true, undoes: false }),
+    new SearchBranch(rateHz, modulation, { blanks: true, undoes: true }),
+  ];
+}
 
-  constructor(samplesPerBit: number, gainsDb: readonly number[]) {
-    this.slicers = gainsDb.map((db) => new Slicer(samplesPerBit, 10 ** (-db / 20)));
+/** What the branches with tones share: the lower rate, and the sound for measuring. */
+class LowRate {
+  readonly rateHz: number;
+  private readonly decimator: Decimator;
+  private readonly past: SoundPast;
+  readonly low: Float32Array;
+
+  constructor(
+    rateHz: number,
+    private readonly tones: Tones,
+  ) {
+    this.decimator = new Decimator(rateHz);
+    this.rateHz = this.decimator.rateHz;
+    this.past = new SoundPast((KEPT_BITS * this.rateHz) / tones.baud);
+    this.low = new Float32Array(BLOCK + 1);
   }
 
-  push(_samples: Float32Array, count: number, found: Found, { mark, space }: Envelopes): void {
-    for (const slicer of this.slicers)
-      slicer.push(mark, space, count, (raw, at) => found(raw, this.taken + at + 1, 0));
-    this.taken += count;
+  /** Returns how many samples `low` holds now. */
+  push(samples: Float32Array): number {
+    const count = this.decimator.push(samples, this.low);
+    this.past.push(this.low, count);
+    return count;
+  }
+
+  measure(end: number, raw: Uint8Array): FrameMeasures {
+    return measureFrame(this.past, end, raw, this.tones, this.rateHz);
   }
 }
 
-/** Running averages of the last half second: power of the band, and of each tone where it is the stronger one. */
-class Levels {
-  private readonly forget: number;
-  private readonly mask: number;
-  private readonly power: Float64Array;
-  private readonly mark: Float64Array;
-  private readonly space: Float64Array;
-  private taken = 0;
+class SlicerBranch implements Branch {
+  readonly lateBits = 1;
+  readonly rateHz: number;
+  private readonly lowRate: LowRate;
+  private readonly slicers: ToneSlicers;
 
-  constructor(rateHz: number, tones: Tones) {
-    this.forget = tones.baud / rateHz / AVERAGED_BITS;
-    const length = 2 ** Math.ceil(Math.log2((KEPT_BITS * rateHz) / tones.baud + BLOCK));
-    this.mask = length - 1;
-    this.power = new Float64Array(length);
-    this.mark = new Float64Array(length);
-    this.space = new Float64Array(length);
+  constructor(rateHz: number, tones: Tones, gainsDb: readonly number[]) {
+    this.lowRate = new LowRate(rateHz, tones);
+    this.rateHz = this.lowRate.rateHz;
+    this.slicers = new ToneSlicers(this.rateHz, tones, gainsDb);
   }
 
-  push(low: Float32Array, count: number, { mark: marks, space: spaces }: Envelopes): void {
-    const { forget, mask, power, mark, space } = this;
-    for (let i = 0; i < count; i++) {
-      const before = this.taken & mask;
-      const at = ++this.taken & mask;
-      const sample = low[i] as number;
-      const m = marks[i] as number;
-      const s = spaces[i] as number;
-      const markLevel = mark[before] as number;
-      const spaceLevel = space[before] as number;
-      power[at] = (power[before] as number) + forget * (sample * sample - (power[before] as number));
-      // Compared as shares of their own levels, so that the weaker tone is seen too.
-      const isMark = m * spaceLevel > s * markLevel;
-      mark[at] = markLevel + (isMark ? forget * (m - markLevel) : 0);
-      space[at] = spaceLevel + (isMark ? 0 : forget * (s - spaceLevel));
-    }
+  push(samples: Float32Array, found: Found): void {
+    this.slicers.push(this.lowRate.low, this.lowRate.push(samples), found);
   }
 
-  at(place: number): Pick<DemodulatedFrame, 'levelDbfs' | 'twistDb'> {
-    const at = place & this.mask;
-    const twist = (this.space[at] as number) / (this.mark[at] as number);
-    return {
-      // A full-scale sine has the power of a half.
-      levelDbfs: 10 * Math.log10(2 * (this.power[at] as number) + Number.MIN_VALUE),
-      twistDb: 20 * Math.log10(twist),
-    };
+  get steadiness(): number {
+    return this.slicers.steadiness;
+  }
+
+  measure(end: number, raw: Uint8Array): FrameMeasures {
+    return this.lowRate.measure(end, raw);
+  }
+}
+
+class SearchBranch implements Branch {
+  readonly lateBits = SEARCH_DELAY_BITS;
+  readonly rateHz: number;
+  private readonly emphasis: Emphasis | undefined;
+  private readonly blanker: ClickBlanker | undefined;
+  private readonly lowRate: LowRate;
+  private readonly detector: SequenceDetector;
+  private readonly sound = new Float32Array(BLOCK);
+
+  constructor(
+    rateHz: number,
+    tones: Tones,
+    { blanks, undoes }: { readonly blanks: boolean; readonly undoes: boolean },
+  ) {
+    this.emphasis = undoes ? new Emphasis(rateHz, 'pre') : undefined;
+    this.blanker = blanks ? new ClickBlanker(rateHz) : undefined;
+    this.lowRate = new LowRate(rateHz, tones);
+    this.rateHz = this.lowRate.rateHz;
+    this.detector = new SequenceDetector(this.rateHz, tones);
+  }
+
+  push(samples: Float32Array, found: Found): void {
+    const sound = this.sound.subarray(0, samples.length);
+    this.emphasis?.push(samples, sound);
+    this.blanker?.push(this.emphasis ? sound : samples, sound);
+    const count = this.lowRate.push(this.emphasis || this.blanker ? sound : samples);
+    this.detector.push(this.lowRate.low, count, found);
+  }
+
+  get steadiness(): number {
+    return this.detector.steadiness;
+  }
+
+  measure(end: number, raw: Uint8Array): FrameMeasures {
+    return this.lowRate.measure(end, raw);
+  }
+}
+
+class BasebandBranch implements Branch {
+  readonly lateBits = 1;
+  private readonly receiver: BasebandReceiver;
+  private readonly past: SoundPast;
+
+  constructor(
+    readonly rateHz: number,
+    decoder: DecoderName,
+    private readonly modulation: Baseband,
+  ) {
+    this.receiver = new BasebandReceiver(rateHz, modulation, THRESHOLDS[decoder], decoder === 'default');
+    this.past = new SoundPast((KEPT_BITS * rateHz) / modulation.baud);
+  }
+
+  push(samples: Float32Array, found: Found): void {
+    this.past.push(samples, samples.length);
+    this.receiver.push(samples, samples.length, found);
+  }
+
+  get steadiness(): number {
+    return this.receiver.steadiness;
+  }
+
+  measure(end: number, raw: Uint8Array): Pick<FrameMeasures, 'levelDbfs'> {
+    return measureBaseband(this.past, end, raw, this.modulation, this.rateHz);
   }
 }
 

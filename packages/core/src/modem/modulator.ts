@@ -1,6 +1,6 @@
 import { frameBits } from '../hdlc/bit-stream.js';
 import { NrziEncoder } from '../hdlc/line-code.js';
-import { BELL_202, HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type Tones } from './tones.js';
+import { BELL_202, checkRate, type Modulation, type Tones } from './tones.js';
 
 /** Looked up once: the sample loops call them a million times a second. */
 const { sin } = Math;
@@ -22,7 +22,7 @@ export const preEmphasisDb = ({ markHz, spaceHz }: Tones): number => 20 * Math.l
 /** What goes on the air in one transmission: flags for TXDELAY, frames with one flag between, flags for the tail. */
 export function transmissionBits(
   frames: readonly Uint8Array[],
-  { baud }: Tones,
+  { baud }: Pick<Modulation, 'baud'>,
   { txDelayMs, txTailMs }: { readonly txDelayMs: number; readonly txTailMs: number },
 ): Uint8Array {
   const flags = (ms: number): number => Math.max(1, Math.ceil((ms / 1000) * (baud / 8)));
@@ -56,8 +56,7 @@ export class AfskModulator {
   private level = 0;
 
   constructor({ rateHz, levelDbfs, tones = BELL_202, twistDb = 0 }: ModulatorOptions) {
-    if (!(rateHz >= LOWEST_RATE_HZ && rateHz <= HIGHEST_RATE_HZ))
-      throw new RangeError(`a sample rate is ${LOWEST_RATE_HZ} to ${HIGHEST_RATE_HZ} Hz`);
+    checkRate(rateHz, tones);
     const { markHz, spaceHz, baud } = tones;
     const loudest = 10 ** (levelDbfs / 20);
     this.samplesPerBit = rateHz / baud;

@@ -8,9 +8,32 @@ export interface Tones {
   readonly spaceHz: number;
 }
 
+/** Scrambled bits straight into the modulator, without tones: 1 + x^12 + x^17 (common practice of 9600 baud packet, no section). */
+export interface Baseband {
+  readonly baud: number;
+  readonly isScrambled: true;
+}
+
+export type Modulation = Tones | Baseband;
+
 export const BELL_202: Tones = { baud: 1200, markHz: 1200, spaceHz: 2200 };
 export const HF_300: Tones = { baud: 300, markHz: 1600, spaceHz: 1800 };
+export const SCRAMBLED_9600: Baseband = { baud: 9600, isScrambled: true };
+
+export const isBaseband = (modulation: Modulation): modulation is Baseband => 'isScrambled' in modulation;
 
 /** Sound cards and files; below, the upper tone does not fit, above is nothing but octets. */
 export const LOWEST_RATE_HZ = 8000;
 export const HIGHEST_RATE_HZ = 384_000;
+/** Of a bit rate without tones: its band reaches to 0.75 of it, and rates of sound cards begin here. */
+const LOWEST_BASEBAND_RATE_HZ = 22_050;
+
+export const lowestRateHz = (modulation: Modulation): number =>
+  isBaseband(modulation) ? LOWEST_BASEBAND_RATE_HZ : LOWEST_RATE_HZ;
+
+/** Throws RangeError with what is allowed. */
+export function checkRate(rateHz: number, modulation: Modulation): void {
+  const lowest = lowestRateHz(modulation);
+  if (!(rateHz >= lowest && rateHz <= HIGHEST_RATE_HZ))
+    throw new RangeError(`a sample rate is ${lowest} to ${HIGHEST_RATE_HZ} Hz`);
+}

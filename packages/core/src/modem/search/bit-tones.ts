@@ -1,8 +1,7 @@
-import { HALF_WINDOW, WINDOW } from './bit-clock.js';
 import type { ToneSums } from './tone-sums.js';
 
 /** Looked up once: the sample loops call them a million times a second. */
-const { cos, sin, sqrt, abs, atan2, hypot } = Math;
+const { cos, sin, sqrt, abs, atan2, min, max } = Math;
 
 /** What is known of the tones around one bit. */
 export interface Estimate {
@@ -14,21 +13,35 @@ export interface Estimate {
   spaceLevel: number;
 }
 
+/** Bits on either side from which the tones are estimated. */
+export const TONES_REACH = 96;
 /** A window beside the bit is taken for the one around it only where its steps agree by so much better. */
-const SURER = 1.1;
+export const SURER = 1.1;
 /** With less than this share of the strength of the window around the bit it has run empty. */
 const EMPTY = 0.01;
-/** Bits that are kept. */
-const RING = 2 * WINDOW;
+/** An estimate is made for so many bits together. */
+const TOGETHER = 4;
+/** Bits that are kept; a power of two. */
+const RING = 512;
+const MASK = RING - 1;
 
 /** Steps from bit to bit, summed by kind: the same tone again, mark to space, space to mark. */
 const KINDS = 3;
 
-/** The last bits with their tones, and running sums over windows before, around and after the bit in the middle. */
+/**
+ * The last bits with their tones, and running sums over windows before, around and after the bit in the middle, which lies
+ * TONES_REACH behind the newest. Places are bits since the first.
+ */
 export class BitTones {
   count = 0;
   /** mark re, im, space re, im of each. */
-  private readonly tones = new Float64Array(4 * RING);
+  readonly tones = new Float64Array(4 * RING);
+  private readonly estimates: readonly Estimate[] = Array.from({ length: RING / TOGETHER }, () => ({
+    offset: 0,
+    between: 0,
+    markLevel: 0,
+    spaceLevel: 0,
+  }));
   /** Of each step: its kind and the product of neighbours. */
   private readonly steps = new Float64Array(2 * RING);
   private readonly kinds = new Uint8Array(RING);
@@ -38,7 +51,6 @@ export class BitTones {
   private lastFrom = 0;
   private readonly isMark = new Uint8Array(RING);
   private readonly windows = [new StepSums(), new StepSums(), new StepSums()] as const;
-  readonly estimate: Estimate = { offset: 0, between: 0, markLevel: 0, spaceLevel: 0 };
   private readonly scratch = new Float64Array(4);
 
   constructor(
@@ -47,7 +59,7 @@ export class BitTones {
   ) {}
 
   add(sums: ToneSums, from: number, to: number): void {
-    const at = this.count % RING;
+    const at = this.count & MASK;
     const { tones, scratch } = this;
     this.advances[at] = (from - this.lastFrom) / (to - from);
     this.ends[at] = to;
@@ -58,25 +70,33 @@ export class BitTones {
     const space = (scratch[2] as number) ** 2 + (scratch[3] as number) ** 2;
     const isMark = mark > space ? 1 : 0;
     this.isMark[at] = isMark;
-    if (this.count > 0) this.noteStep((this.count - 1) % RING, at);
+    if (this.count > 0) this.noteStep((this.count - 1) & MASK, at);
     this.count++;
     this.slide();
   }
 
-  /** Where the bit ended that lies so many bits behind the one that the estimates stand for, in samples. */
-  endedAt(behind: number): number {
-    return this.ends[(this.count - 1 - HALF_WINDOW - behind + RING) % RING] as number;
+  /** Where a bit ended, in samples. */
+  endOf(bit: number): number {
+    return this.ends[bit & MASK] as number;
   }
 
-  /** From the bit that the estimates stand for to the next, in bits. */
-  advance(): number {
-    return this.advances[(this.count - HALF_WINDOW) % RING] as number;
+  /** From the bit before, in bits. */
+  advanceTo(bit: number): number {
+    return this.advances[bit & MASK] as number;
   }
 
-  /** The tones of the bit that the estimates stand for, into out. */
-  middle(out: Float64Array): void {
-    const at = 4 * ((this.count - 1 - HALF_WINDOW) % RING);
-    for (let i = 0; i < 4; i++) out[i] = this.tones[at + i] as number;
+  estimateOf(bit: number): Estimate {
+    return this.estimates[Math.floor((bit & MASK) / TOGETHER)] as Estimate;
+  }
+
+  /** Where in `tones` those of a bit begin. */
+  indexOf(bit: number): number {
+    return 4 * (bit & MASK);
+  }
+
+  /** How well the newest steps agree: near 1 for a clear signal, near 0 for noise. */
+  get agreement(): number {
+    return this.windows[2].coherence();
   }
 
   private noteStep(before: number, at: number): void {
@@ -101,21 +121,22 @@ export class BitTones {
   private slide(): void {
     const newest = this.count - 1;
     const [before, around, after] = this.windows;
-    this.move(after, newest, newest - HALF_WINDOW);
-    this.move(around, newest - HALF_WINDOW / 2, newest - HALF_WINDOW / 2 - HALF_WINDOW);
-    this.move(before, newest - HALF_WINDOW, newest - WINDOW);
-    if (this.count <= HALF_WINDOW) return;
+    this.move(after, newest, newest - TONES_REACH);
+    this.move(around, newest - TONES_REACH / 2, newest - TONES_REACH / 2 - TONES_REACH);
+    this.move(before, newest - TONES_REACH, newest - 2 * TONES_REACH);
+    const middle = newest - TONES_REACH;
+    if (middle < 0 || middle % TOGETHER !== 0) return;
     let best: StepSums = around;
     // A window that has run empty holds nothing but what rounding left.
     for (const one of [before, after])
       if (one.strength() > EMPTY * around.strength() && one.coherence() > best.coherence() * SURER)
         best = one;
-    best.estimate(this.estimate);
+    best.estimate(this.estimateOf(middle));
   }
 
   private move(window: StepSums, entering: number, leaving: number): void {
-    if (entering > 0) this.countAt(window, entering % RING, 1);
-    if (leaving > 0) this.countAt(window, leaving % RING, -1);
+    if (entering > 0) this.countAt(window, entering & MASK, 1);
+    if (leaving > 0) this.countAt(window, leaving & MASK, -1);
   }
 
   private countAt(window: StepSums, at: number, sign: number): void {
@@ -155,9 +176,9 @@ class StepSums {
     const whole = this.strength();
     if (whole <= 0) return 0;
     let sum = 0;
-    for (let kind = 0; kind < KINDS; kind++) sum += hypot(this.re[kind] as number, this.im[kind] as number);
+    for (let kind = 0; kind < KINDS; kind++) sum += size(this.re[kind] as number, this.im[kind] as number);
     const filled = (this.number[0] as number) + (this.number[1] as number);
-    return (sum / whole) * Math.min(1, filled / HALF_WINDOW);
+    return (sum / whole) * min(1, filled / TONES_REACH);
   }
 
   estimate(into: Estimate): void {
@@ -170,8 +191,8 @@ class StepSums {
     const apart = atan2(sin(half - same), cos(half - same));
     // The half is known but for half a turn: the one nearer to the same-tone steps.
     const other = abs(apart) > Math.PI / 2 ? half + Math.PI : half;
-    const weightSame = hypot(re0, im0);
-    const weightOther = hypot(re1, im1) + hypot(re2, im2);
+    const weightSame = size(re0, im0);
+    const weightOther = size(re1, im1) + size(re2, im2);
     const total = weightSame + weightOther || 1;
     into.offset = atan2(
       (weightSame * sin(same) + weightOther * sin(other)) / total,
@@ -182,7 +203,10 @@ class StepSums {
     const re = re1 * c + im1 * d + (re2 * c + im2 * d);
     const im = im1 * c - re1 * d - (im2 * c - re2 * d);
     into.between = atan2(im, re);
-    into.spaceLevel = sqrt(Math.max(0, (this.power[0] as number) / Math.max(1, this.number[0] as number)));
-    into.markLevel = sqrt(Math.max(0, (this.power[1] as number) / Math.max(1, this.number[1] as number)));
+    into.spaceLevel = sqrt(max(0, (this.power[0] as number) / max(1, this.number[0] as number)));
+    into.markLevel = sqrt(max(0, (this.power[1] as number) / max(1, this.number[1] as number)));
   }
 }
+
+/** As Math.hypot, which takes ten times as long. */
+const size = (re: number, im: number): number => sqrt(re * re + im * im);

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { encodeFrame, uiFrame } from '../ax25/frame.js';
-import { fromHex, fromLatin1 } from '../bits/octets.js';
-import { frameBits } from '../hdlc/bit-stream.js';
-import { NrziEncoder } from '../hdlc/line-code.js';
+import { encodeFrame, uiFrame } from '../../ax25/frame.js';
+import { fromHex, fromLatin1 } from '../../bits/octets.js';
+import { frameBits } from '../../hdlc/bit-stream.js';
+import { NrziEncoder, NrziLine } from '../../hdlc/line-code.js';
 import { isSentByAprs, repair, type Doubt } from './repair.js';
 
 const FRAME = encodeFrame(uiFrame('QH4MPK-7', 'APZMPK', [], fromLatin1('>on the ridge')));
@@ -14,6 +14,7 @@ const exchanged = (tones: Uint8Array, ...places: readonly number[]): Uint8Array 
   for (const at of places) for (const one of [at, at - 1]) changed[one] = (changed[one] as number) ^ 1;
   return changed;
 };
+const nrzi = (): NrziLine => new NrziLine();
 const doubtAt = (at: number, margin = 0): Doubt => ({ at, margin, mask: 0b11 });
 
 describe('a repair', () => {
@@ -21,10 +22,10 @@ describe('a repair', () => {
 
   it('turns one choice or two round, and says how many', () => {
     const doubts = [doubtAt(30), doubtAt(50), doubtAt(90)];
-    expect(repair(exchanged(tones, 50), doubts)).toEqual({ raw: FRAME, repairs: 1 });
-    expect(repair(exchanged(tones, 30, 90), doubts)).toEqual({ raw: FRAME, repairs: 2 });
-    expect(repair(exchanged(tones, 30, 50, 90), doubts)).toBeUndefined();
-    expect(repair(exchanged(tones, 40), doubts)).toBeUndefined();
+    expect(repair(exchanged(tones, 50), doubts, nrzi)).toEqual({ raw: FRAME, repairs: 1 });
+    expect(repair(exchanged(tones, 30, 90), doubts, nrzi)).toEqual({ raw: FRAME, repairs: 2 });
+    expect(repair(exchanged(tones, 30, 50, 90), doubts, nrzi)).toBeUndefined();
+    expect(repair(exchanged(tones, 40), doubts, nrzi)).toBeUndefined();
   });
 
   it('gives no frame to a connected session, and none that APRS does not send', () => {
@@ -42,7 +43,7 @@ describe('a repair', () => {
     for (const frame of others) {
       expect(isSentByAprs(frame)).toBe(false);
       const length = tonesOf(frame).length;
-      expect(repair(exchanged(tonesOf(frame), length - 20), [doubtAt(length - 20)])).toBeUndefined();
+      expect(repair(exchanged(tonesOf(frame), length - 20), [doubtAt(length - 20)], nrzi)).toBeUndefined();
     }
   });
 
@@ -55,12 +56,12 @@ describe('a repair', () => {
     fc.assert(
       fc.property(fc.array(fc.constantFrom(0, 1), { minLength: 150, maxLength: 400 }), (noise) => {
         const doubts = Array.from({ length: 10 }, (_, i) => doubtAt(2 + 12 * i));
-        expect(repair(Uint8Array.from(noise), doubts)).toBeUndefined();
+        expect(repair(Uint8Array.from(noise), doubts, nrzi)).toBeUndefined();
       }),
     );
   });
 
   it('stays within the tones that it was given', () => {
-    expect(repair(tones.subarray(0, 3), [{ at: 0, margin: 0, mask: 0xff }])).toBeUndefined();
+    expect(repair(tones.subarray(0, 3), [{ at: 0, margin: 0, mask: 0xff }], nrzi)).toBeUndefined();
   });
 });

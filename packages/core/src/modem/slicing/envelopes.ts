@@ -1,4 +1,4 @@
-import type { Tones } from './tones.js';
+import type { Tones } from '../tones.js';
 
 /** Looked up once: the sample loops call them a million times a second. */
 const { sqrt } = Math;
