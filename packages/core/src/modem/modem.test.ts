@@ -7,7 +7,7 @@ import { seededDice } from '../network/dice.js';
 import { lowPass } from './band.js';
 import { DECODERS, Demodulator, type DecoderName, type DemodulatedFrame } from './demodulator.js';
 import { AfskModulator, keyingTone, preEmphasisDb, transmissionBits } from './modulator.js';
-import { addNoise, gaussian, meanPower, noiseDeviation } from './generator/noise.js';
+import { addNoise, meanPower, noiseDeviation } from './generator/noise.js';
 import { BELL_202, HF_300, type Tones } from './tones.js';
 
 const RATES = [8000, 11_025, 22_050, 44_100, 48_000, 96_000];
@@ -142,30 +142,6 @@ describe('the modulator', () => {
     expect(() => new AfskModulator({ rateHz: 7999, levelDbfs: 0 })).toThrow(RangeError);
     expect(() => keyingTone(24_000, 10, 44_100, 0)).toThrow(RangeError);
     expect(keyingTone(15_000, 4, 44_100, 0)).toHaveLength(4);
-  });
-});
-
-describe('the noise against its own physics', () => {
-  it('has the variance, the mean and the tails of a normal distribution', () => {
-    const roll = gaussian(seededDice(4));
-    const count = 100_000;
-    const values = Array.from({ length: count }, roll);
-    const mean = values.reduce((sum, one) => sum + one, 0) / count;
-    const variance = values.reduce((sum, one) => sum + one * one, 0) / count;
-    // Five standard errors.
-    expect(Math.abs(mean)).toBeLessThan(5 / Math.sqrt(count));
-    expect(Math.abs(variance - 1)).toBeLessThan(5 * Math.sqrt(2 / count));
-    // Beyond 1.96 lie 5 % (tables of the normal distribution).
-    const beyond = values.filter((one) => Math.abs(one) > 1.96).length / count;
-    expect(Math.abs(beyond - 0.05)).toBeLessThan(5 * Math.sqrt((0.05 * 0.95) / count));
-  });
-
-  it('Eb/N0 is the energy of a bit over the one-sided density, whatever the rate', () => {
-    for (const rateHz of RATES) {
-      const deviation = noiseDeviation(0.5, { ebN0Db: 10, baud: 1200, rateHz });
-      // arithmetic: density = variance over half the rate; energy of a bit = 0.5/1200.
-      expect(0.5 / 1200 / (deviation ** 2 / (rateHz / 2))).toBeCloseTo(10, 9);
-    }
   });
 });
 

@@ -10,7 +10,7 @@ const { abs, ceil } = Math;
 /** The slicer works on at least so many samples of each bit. */
 const SAMPLES_PER_BIT = 8;
 /** Half of the power is passed up to this share of the bit rate; found by trial in white noise. */
-const EDGE = 0.6;
+const EDGE = 0.62;
 /** Length of the filter, in bits. */
 const FILTER_BITS = 6;
 /** Noise stays below. */
