@@ -6,7 +6,8 @@ import { encodeFrame, uiFrame } from '@mistpeak/core/ax25/frame';
 import { concatOctets, fromLatin1, toHex } from '@mistpeak/core/bits/octets';
 import { DECODERS, Demodulator } from '@mistpeak/core/modem/demodulator';
 import { AfskModulator, transmissionBits } from '@mistpeak/core/modem/modulator';
-import { BELL_202 } from '@mistpeak/core/modem/tones';
+import { BasebandModulator } from '@mistpeak/core/modem/baseband/modulator';
+import { BELL_202, HF_300, SCRAMBLED_9600, type Tones } from '@mistpeak/core/modem/tones';
 import { samples16, WavDecoder, wavHeader } from '@mistpeak/core/wav/wav';
 
 jest.setTimeout(120_000);
@@ -33,46 +34,103 @@ afterAll(() => rmSync(folder, { recursive: true }));
  */
 function minimodem(
   way: '--rx' | '--tx',
+  { markHz, spaceHz, baud }: Tones,
   file: string,
   more: readonly string[],
   input = new Uint8Array(),
 ): string {
-  const raw = ['-M', '1200', '-S', '2200', '--startbits', '0', '--stopbits', '0'];
-  return execFileSync('minimodem', [way, '--quiet', '--file', file, ...raw, ...more, '1200'], {
+  const raw = ['-M', String(markHz), '-S', String(spaceHz), '--startbits', '0', '--stopbits', '0'];
+  return execFileSync('minimodem', [way, '--quiet', '--file', file, ...raw, ...more, String(baud)], {
     encoding: 'latin1',
     stdio: ['pipe', 'pipe', 'ignore'],
     input,
   });
 }
 
-const BITS = transmissionBits([FRAME], BELL_202, { txDelayMs: 300, txTailMs: 100 });
-/** NRZI by hand: a 0 changes the tone (ISO/IEC 13239); minimodem calls mark 1. */
-let level = 0;
-const LEVELS = [...BITS].map((bit) => (level ^= bit ^ 1));
+const TIMES = { txDelayMs: 300, txTailMs: 100 };
 
-describe('beside a general FSK tool', () => {
+/** NRZI by hand: a 0 changes the tone (ISO/IEC 13239); minimodem calls mark 1. */
+function levelsOf(bits: Uint8Array): number[] {
+  let level = 0;
+  return [...bits].map((bit) => (level ^= bit ^ 1));
+}
+
+/** An independent script of NumPy; see its head. */
+const script = (args: readonly string[], input = ''): string =>
+  execFileSync('python3', [join(import.meta.dirname, 'sound.py'), ...args], { encoding: 'utf8', input });
+
+const write = (file: string, sound: Float32Array, rateHz = RATE_HZ): void => {
+  const octets = samples16(sound);
+  writeFileSync(file, concatOctets(wavHeader(rateHz, 1, octets.length), octets));
+};
+
+const read = (file: string): Float32Array => {
+  const wav = new WavDecoder();
+  const samples = wav.push(readFileSync(file)) as Float32Array;
+  expect(wav.format).toMatchObject({ channels: 1, bits: 16 });
+  return samples;
+};
+
+describe.each([BELL_202, HF_300])('beside a general FSK tool, at $baud baud', (tones) => {
+  const bits = transmissionBits([FRAME], tones, TIMES);
+  const levels = levelsOf(bits);
+
   it('our tones carry the bits that we meant', () => {
-    const sound = samples16(new AfskModulator({ rateHz: RATE_HZ, levelDbfs: -6 }).push(BITS));
     const file = join(folder, 'ours.wav');
-    writeFileSync(file, concatOctets(wavHeader(RATE_HZ, 1, sound.length), sound));
+    write(file, new AfskModulator({ rateHz: RATE_HZ, levelDbfs: -6, tones }).push(bits));
     // It may lose some bits at the ends; the frame lies in the middle.
-    const middle = LEVELS.join('').slice(8 * 20, -8 * 8);
-    expect(minimodem('--rx', file, ['--binary-raw', '8']).replace(/[^01]/g, '')).toContain(middle);
+    const flags = (TIMES.txDelayMs * tones.baud) / 8000;
+    const middle = levels.slice(8 * Math.floor(flags / 2), -8).join('');
+    expect(minimodem('--rx', tones, file, ['--binary-raw', '8']).replace(/[^01]/g, '')).toContain(middle);
   });
 
   it('we read the tones that it makes', () => {
     // Eight raw bits to an octet, the first in the lowest place.
-    const octets = Uint8Array.from({ length: Math.ceil(LEVELS.length / 8) }, (_, i) =>
-      LEVELS.slice(8 * i, 8 * i + 8).reduce((octet, bit, at) => octet | (bit << at), 0),
+    const octets = Uint8Array.from({ length: Math.ceil(levels.length / 8) }, (_, i) =>
+      levels.slice(8 * i, 8 * i + 8).reduce((octet, bit, at) => octet | (bit << at), 0),
     );
     const file = join(folder, 'theirs.wav');
-    minimodem('--tx', file, ['--samplerate', String(RATE_HZ)], octets);
-    const wav = new WavDecoder();
-    const samples = wav.push(readFileSync(file)) as Float32Array;
-    expect(wav.format).toMatchObject({ rateHz: RATE_HZ, channels: 1 });
+    minimodem('--tx', tones, file, ['--samplerate', String(RATE_HZ)], octets);
+    const samples = withQuiet(withQuiet(read(file)));
     for (const decoder of DECODERS)
-      expect(new Demodulator(RATE_HZ, decoder).push(withQuiet(samples)).map(({ raw }) => toHex(raw))).toEqual(
-        [toHex(FRAME)],
-      );
+      expect(new Demodulator(RATE_HZ, decoder, tones).push(samples).map(({ raw }) => toHex(raw))).toEqual([
+        toHex(FRAME),
+      ]);
+  });
+});
+
+describe('beside an independent script', () => {
+  // A hundred bits of one tone, a hundred of the other: a change of tone is a 0.
+  const inTurn = Uint8Array.from({ length: 2000 }, (_, i) => (i % 100 === 0 ? 0 : 1));
+
+  // Within 1 Hz and 0.1 dB: Bell 202 gives 1200 and 2200 Hz; the accuracy is our own goal.
+  it.each([8000, 11_025, 44_100, 48_000])(
+    'our tones at %i Hz are where they should be, and as strong',
+    (rateHz) => {
+      const file = join(folder, 'tones.wav');
+      for (const twistDb of [0, 5.3]) {
+        write(file, new AfskModulator({ rateHz, levelDbfs: -6, twistDb }).push(inTurn), rateHz);
+        const found = JSON.parse(script(['tones', file])) as Record<'markHz' | 'spaceHz' | 'twistDb', number>;
+        expect(Math.abs(found.markHz - 1200)).toBeLessThan(1);
+        expect(Math.abs(found.spaceHz - 2200)).toBeLessThan(1);
+        expect(Math.abs(found.twistDb - twistDb)).toBeLessThan(0.1);
+      }
+    },
+  );
+
+  it('reads our 9600 baud, and we read what it makes', () => {
+    const bits = transmissionBits([FRAME], SCRAMBLED_9600, { txDelayMs: 50, txTailMs: 10 });
+    const file = join(folder, '9600.wav');
+    write(file, new BasebandModulator({ rateHz: RATE_HZ, levelDbfs: -9 }).push(bits));
+    expect(script(['read-9600', file])).toContain(bits.subarray(40, -40).join(''));
+    for (const rateHz of [22_050, RATE_HZ]) {
+      script(['write-9600', file, String(rateHz)], bits.join(''));
+      for (const decoder of DECODERS)
+        expect(
+          new Demodulator(rateHz, decoder, SCRAMBLED_9600)
+            .push(withQuiet(read(file)))
+            .map(({ raw }) => toHex(raw)),
+        ).toEqual([toHex(FRAME)]);
+    }
   });
 });

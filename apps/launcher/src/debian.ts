@@ -28,6 +28,11 @@ export const SOCAT: Needed = { packages: ['socat'], present: () => existsSync('/
 
 /** A general FSK tool that reads our modem's sound in the tests, and makes sound for it. */
 export const MINIMODEM: Needed = { packages: ['minimodem'], present: () => existsSync('/usr/bin/minimodem') };
+/** Runs the script that checks the modem's sound independently. */
+export const NUMPY: Needed = {
+  packages: ['python3-numpy'],
+  present: () => existsSync('/usr/lib/python3/dist-packages/numpy'),
+};
 
 /** The folder of PostgreSQL's own programs, version 15 or newer. */
 export function postgresBinaries(): string | undefined {

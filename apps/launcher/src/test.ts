@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { CHROMIUM, install, MINIMODEM, POSTGRES, SOCAT, TSHARK } from './debian.js';
+import { CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
 
 interface Score {
@@ -36,7 +36,7 @@ export function runTests(names: readonly string[]): number {
     throw new Error(
       `No suite ${unknown.join(', ')}; there are: ${SUITES.map(({ name }) => name).join(', ')}`,
     );
-  install(POSTGRES, CHROMIUM, SOCAT, TSHARK, MINIMODEM);
+  install(POSTGRES, CHROMIUM, SOCAT, TSHARK, MINIMODEM, NUMPY);
   const folder = mkdtempSync(join(tmpdir(), 'mistpeak-test-'));
   const wanted = SUITES.filter(({ name }) => names.length === 0 || names.includes(name));
   const scores = wanted.map((suite) => runSuite(suite, folder));
