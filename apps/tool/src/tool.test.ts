@@ -186,6 +186,35 @@ describe('./mistpeak tool', () => {
     }
   });
 
+  it('modulate and demodulate: 300 and 9600 baud, pre-emphasis, and a keying tone on the right', () => {
+    for (const baud of [300, 9600]) {
+      expect(tool(`modulate sound.wav --baud ${baud}`, `${HEX}\n`).status).toBe(0);
+      const { out } = tool(`demodulate sound.wav --baud ${baud}`);
+      expect(jsonLines(out)).toMatchObject([{ hex: HEX, monitor: LINE }]);
+    }
+    expect(tool('modulate sound.wav --preemphasis --keying 15000', `${HEX}\n`).status).toBe(0);
+    const [left] = jsonLines(tool('demodulate sound.wav --channel left').out) as [{ twistDb: number }];
+    // arithmetic: 20 log(2200/1200).
+    expect(Math.abs(left.twistDb - 5.26)).toBeLessThan(0.3);
+    expect(tool('demodulate sound.wav --channel right').out.toString()).toBe('');
+    expect(tool('modulate sound.wav --baud 9600 --preemphasis').status).toBe(2);
+    expect(tool('modulate sound.wav --baud 9600 --rate 11025').status).toBe(2);
+    expect(tool('modulate sound.wav --keying 22050').status).toBe(2);
+  });
+
+  it('demodulate --measures tells how each frame sounded, and the sound at the end', () => {
+    expect(tool('modulate sound.wav --level -20 --txdelay 200', `${HEX}\n`).status).toBe(0);
+    const [frame, whole] = jsonLines(tool('demodulate sound.wav --measures').out) as [
+      { preambleMs: number; markDbfs: number; ebN0Db: number },
+      { peakDbfs: number; clippedShare: number },
+    ];
+    expect(Math.abs(frame.preambleMs - 200)).toBeLessThan(14);
+    expect(Math.abs(frame.markDbfs + 20)).toBeLessThan(0.4);
+    expect(frame.ebN0Db).toBeGreaterThan(20);
+    expect(Math.abs(whole.peakDbfs + 20)).toBeLessThan(0.2);
+    expect(whole.clippedShare).toBe(0);
+  });
+
   it('demodulate: what is no sound that can be read is a reason, not a crash', () => {
     for (const [name, octets] of [
       ['empty.wav', Buffer.alloc(0)],
