@@ -1,7 +1,7 @@
 import { toHex } from '@mistpeak/core/bits/octets';
 import { frameBits } from '@mistpeak/core/hdlc/bit-stream';
 import { BasebandModulator } from '@mistpeak/core/modem/baseband/modulator';
-import { DECODERS, Demodulator, type DecoderName } from '@mistpeak/core/modem/demodulator';
+import { DECODERS, Demodulator } from '@mistpeak/core/modem/demodulator';
 import {
   backToBack,
   cutPreambles,
@@ -31,12 +31,20 @@ export function modemBenchmark(): void {
   fm();
   faults();
   baseband();
-  for (const decoder of DECODERS) inNoise(decoder);
+  inNoise();
 }
 
 const percent = (share: number): string => `${(100 * share).toFixed(0)} %`.padStart(6);
 const line = (name: string, shares: readonly number[], note = ''): void =>
   console.log(`  ${name.padEnd(34)}${shares.map(percent).join('')}${note}`);
+/** Given for each level what each decoder reads. */
+const lines = (shares: readonly (readonly number[])[]): void =>
+  DECODERS.forEach((decoder, i) =>
+    line(
+      decoder,
+      shares.map((one) => one[i] as number),
+    ),
+  );
 const head = (name: string, values: readonly number[]): void =>
   console.log(`\n  ${name.padEnd(34)}${values.map((one) => String(one).padStart(6)).join('')}`);
 
@@ -57,11 +65,7 @@ function whiteNoise(): void {
     'coherent sequences, bound',
     levels.map((db) => (1 - event(db)) ** bits),
   );
-  for (const decoder of DECODERS)
-    line(
-      decoder,
-      levels.map((db) => readShare(inWhiteNoise('', 11_025, db), LONG, decoder)),
-    );
+  lines(levels.map((db) => readShares(inWhiteNoise(`white noise, ${db} dB`, 11_025, db), LONG)));
 }
 
 /** Of the normal distribution (Abramowitz and Stegun 7.1.26, error below 1.5e−7). */
@@ -78,11 +82,7 @@ function fm(): void {
   const levels = [2, 2.5, 3, 4, 5, 7, 8, 9, 10];
   for (const deEmphasis of [true, false]) {
     head(`FM, ${deEmphasis ? 'de-emphasised' : 'flat'}, CNR dB in 15 kHz`, levels);
-    for (const decoder of DECODERS)
-      line(
-        decoder,
-        levels.map((db) => readShare(throughFm(db, deEmphasis), LONG, decoder)),
-      );
+    lines(levels.map((db) => readShares(throughFm(db, deEmphasis), LONG)));
   }
 }
 
@@ -103,23 +103,31 @@ function faults(): void {
   console.log(`\n  ${'frames of all lengths'.padEnd(34)}${DECODERS.map((one) => one.padStart(9)).join('')}`);
   for (const condition of conditions)
     console.log(
-      `  ${condition.name.padEnd(34)}${DECODERS.map((decoder) => percent(readShare(condition, ALL, decoder)).padStart(9)).join('')}`,
+      `  ${condition.name.padEnd(34)}${readShares(condition, ALL)
+        .map((share) => percent(share).padStart(9))
+        .join('')}`,
     );
 }
 
-function readShare(condition: Condition, frames: readonly Uint8Array[], decoder: DecoderName): number {
-  const demodulator = new Demodulator(condition.rateHz, decoder);
-  const wanted = new Set(frames.map(toHex));
-  const got: string[] = [];
+/** What each decoder reads of the same sound, in their order. */
+function readShares(condition: Condition, frames: readonly Uint8Array[]): readonly number[] {
+  const all = DECODERS.map((decoder) => ({
+    decoder,
+    demodulator: new Demodulator(condition.rateHz, decoder),
+    got: [] as string[],
+  }));
   const listen = (sound: Float32Array): void => {
-    for (const { raw } of demodulator.push(sound)) got.push(toHex(raw));
+    for (const { demodulator, got } of all) got.push(...demodulator.push(sound).map(({ raw }) => toHex(raw)));
   };
   for (const sound of condition.sounds(frames, seededDice(2))) listen(sound);
   listen(new Float32Array(condition.rateHz));
-  const right = new Set(got.filter((hex) => wanted.has(hex)));
-  const others = got.length - right.size;
-  if (others > 0) console.log(`  ${condition.name}, ${decoder}: ${others} frames not sent, or twice`);
-  return right.size / frames.length;
+  const wanted = new Set(frames.map(toHex));
+  return all.map(({ decoder, got }) => {
+    const right = new Set(got.filter((hex) => wanted.has(hex)));
+    const others = got.length - right.size;
+    if (others > 0) console.log(`  ${condition.name}, ${decoder}: ${others} frames not sent, or twice`);
+    return right.size / frames.length;
+  });
 }
 
 function baseband(): void {
@@ -146,17 +154,28 @@ function baseband(): void {
     );
 }
 
-/** White noise and sound like speech, half each. */
-function inNoise(decoder: DecoderName): void {
-  const noise = new Float32Array(44_100 * 60);
-  addNoise(noise, 0.2, seededDice(3));
-  const speech = new SpeechLike(44_100, seededDice(4)).next(44_100 * 60);
-  const demodulator = new Demodulator(44_100, decoder);
-  let falseFrames = 0;
-  const begun = performance.now();
-  for (let i = 0; i < NOISE_MINUTES; i++) falseFrames += demodulator.push(i % 2 ? speech : noise).length;
-  const times = (NOISE_MINUTES * 60_000) / (performance.now() - begun);
-  console.log(
-    `  ${decoder.padEnd(8)} ${falseFrames} false frames in ${NOISE_MINUTES} min of noise and speech at 44.1 kHz, ${times.toFixed(0)} × real time`,
-  );
+/** White noise and sound like speech, minute by minute in turn. */
+function inNoise(): void {
+  const dice = seededDice(3);
+  const speech = new SpeechLike(44_100, dice);
+  const all = DECODERS.map((decoder) => ({
+    decoder,
+    demodulator: new Demodulator(44_100, decoder),
+    falseFrames: 0,
+    ms: 0,
+  }));
+  for (let minute = 0; minute < NOISE_MINUTES; minute++) {
+    const sound = minute % 2 ? speech.next(44_100 * 60) : new Float32Array(44_100 * 60);
+    if (minute % 2 === 0) addNoise(sound, 0.2, dice);
+    for (const one of all) {
+      const begun = performance.now();
+      one.falseFrames += one.demodulator.push(sound).length;
+      one.ms += performance.now() - begun;
+    }
+  }
+  console.log(`\n  ${NOISE_MINUTES} minutes of noise and speech at 44.1 kHz`);
+  for (const { decoder, falseFrames, ms } of all)
+    console.log(
+      `  ${decoder.padEnd(34)}${((falseFrames * 60) / NOISE_MINUTES).toFixed(1)} false frames an hour, ${((NOISE_MINUTES * 60_000) / ms).toFixed(0)} × real time`,
+    );
 }

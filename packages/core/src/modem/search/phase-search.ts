@@ -14,13 +14,15 @@ const LONGEST_DOUBT = 8;
 const KEPT = 64;
 
 /**
- * depth: bits after which all paths are taken to have one past. phasePull: how much of a bit's phase error a path takes over;
- * driftPull: how much of it is taken for an error of the offset.
+ * depth: bits after which all paths are taken to have one past, 32 at most. phasePull: how much of a bit's phase error a path takes over;
+ * driftPull: how much of it is taken for an error of the offset. tellsDoubts: whether margin and mask are
+ * wanted.
  */
 export interface SearchOptions {
   readonly depth: number;
   readonly phasePull: number;
   readonly driftPull: number;
+  readonly tellsDoubts: boolean;
 }
 
 /** The likeliest path to each place of the phase, each with its own idea of the phase (Viterbi 1967; per-survivor processing: Raheli 1995). */
@@ -28,6 +30,7 @@ export class PhaseSearch {
   readonly depth: number;
   private readonly phasePull: number;
   private readonly driftPull: number;
+  private readonly tellsDoubts: boolean;
   private metrics = new Float64Array(PLACES);
   private nextMetrics = new Float64Array(PLACES);
   /** The phase of each path as a pointer, re and im. */
@@ -39,6 +42,9 @@ export class PhaseSearch {
   /** What each path has found to be wrong with the offset. */
   private drifts = new Float64Array(PLACES);
   private nextDrifts = new Float64Array(PLACES);
+  /** The last 32 tones of each path, the newest in bit 0. */
+  private histories = new Uint32Array(PLACES);
+  private nextHistories = new Uint32Array(PLACES);
   /** From which place each place was reached, and by which bit: place · 2 + bit, for the last bits. */
   private readonly paths = new Uint8Array(PLACES * KEPT);
   /** By how much the path was better that came to each place. */
@@ -55,12 +61,13 @@ export class PhaseSearch {
   constructor(
     private readonly markTurn: number,
     private readonly spaceTurn: number,
-    { depth, phasePull, driftPull }: SearchOptions,
+    { depth, phasePull, driftPull, tellsDoubts }: SearchOptions,
   ) {
     this.shift = Math.round((PLACES * (spaceTurn - markTurn)) / (2 * Math.PI)) % PLACES;
     this.depth = depth;
     this.phasePull = phasePull;
     this.driftPull = driftPull;
+    this.tellsDoubts = tellsDoubts;
   }
 
   /**
@@ -69,6 +76,7 @@ export class PhaseSearch {
    */
   take(tones: Float64Array, at: number, estimate: Estimate, offset: number, advance: number): number {
     const { metrics, pointers, drifts, nextMetrics, nextPointers, nextDrifts, paths, shift } = this;
+    const { histories, nextHistories } = this;
     const { between, markLevel, spaceLevel } = estimate;
     const mRe = tones[at] as number;
     const mIm = tones[at + 1] as number;
@@ -101,6 +109,9 @@ export class PhaseSearch {
       const metric = isMark ? byMark : bySpace;
       nextMetrics[place] = metric;
       paths[slot + place] = isMark ? 2 * place + 1 : 2 * fromSpace;
+      nextHistories[place] = isMark
+        ? ((histories[place] as number) << 1) | 1
+        : (histories[fromSpace] as number) << 1;
       if (metric > (nextMetrics[best] as number)) best = place;
       // The pointer goes on by the tone's turn, and by what it was found to be behind.
       const error = held(isMark ? (mIm * ma - mRe * mb) * perMark : (sIm * sa - sRe * sb) * perSpace);
@@ -137,17 +148,22 @@ export class PhaseSearch {
     [this.metrics, this.nextMetrics] = [this.nextMetrics, this.metrics];
     [this.pointers, this.nextPointers] = [this.nextPointers, this.pointers];
     [this.drifts, this.nextDrifts] = [this.nextDrifts, this.drifts];
+    [this.histories, this.nextHistories] = [this.nextHistories, this.histories];
   }
 
+  /** How many spaces came since tells how far the phase went, and so where it stood. */
   private decided(best: number): number {
-    const { depth } = this;
-    let place = best;
-    for (let back = 0; back < depth - 1; back++) place = this.stepTo(place, back) >> 1;
-    this.margin = this.margins[this.slot(depth - 1) + place] as number;
-    this.mask = this.doubt(place);
-    const step = this.stepTo(place, depth - 1);
-    this.place = (step >> 1) / PLACES;
-    return step & 1;
+    const { depth, shift } = this;
+    const history = this.histories[best] as number;
+    const tone = (history >>> (depth - 1)) & 1;
+    const spaces = depth - 1 - ones(history & (2 ** (depth - 1) - 1));
+    const after = (((best - shift * spaces) % PLACES) + PLACES) % PLACES;
+    this.place = (tone ? after : (after - shift + PLACES) % PLACES) / PLACES;
+    if (this.tellsDoubts) {
+      this.margin = this.margins[this.slot(depth - 1) + after] as number;
+      this.mask = this.doubt(after);
+    }
+    return tone;
   }
 
   private slot(back: number): number {
@@ -178,3 +194,10 @@ export class PhaseSearch {
 }
 
 const held = (value: number, most = 1): number => max(-most, min(most, value));
+
+/** How many bits of a word are set. */
+function ones(word: number): number {
+  let left = word - ((word >>> 1) & 0x55555555);
+  left = (left & 0x33333333) + ((left >>> 2) & 0x33333333);
+  return (((left + (left >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24;
+}

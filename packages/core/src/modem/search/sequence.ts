@@ -10,8 +10,8 @@ import { ToneSums } from './tone-sums.js';
 /** Samples of one push: the sums keep so many beyond what the search looks back to. */
 const MOST_AT_ONCE = 8192;
 /** The first search has a coarse offset and must follow; the second knows it. Found by trial in white noise at 5.5 dB. */
-const FIRST: SearchOptions = { depth: 20, phasePull: 0.15, driftPull: 0.01 };
-const SECOND: SearchOptions = { depth: 32, phasePull: 0.08, driftPull: 0.003 };
+const FIRST: SearchOptions = { depth: 20, phasePull: 0.15, driftPull: 0.01, tellsDoubts: false };
+const SECOND: SearchOptions = { depth: 32, phasePull: 0.08, driftPull: 0.003, tellsDoubts: true };
 /** Noise stays below; a signal of which half of the frames can be read has three times as much. */
 const SIGNAL_COHERENCE = 0.2;
 /** A frame is known so many bits after its end. */
@@ -39,6 +39,9 @@ export class SequenceDetector {
 
   constructor(rateHz: number, tones: Tones) {
     const { baud, markHz, spaceHz } = tones;
+    const places = (6 * (spaceHz - markHz)) / baud;
+    if (Math.abs(places - Math.round(places)) > 0.05)
+      throw new RangeError('this decoder reads tones that are a multiple of a sixth of the bit rate apart');
     const samplesPerBit = rateHz / baud;
     const needed = (2 * CLOCK_REACH + 8) * samplesPerBit + MOST_AT_ONCE;
     this.sums = new ToneSums(rateHz, tones, 2 ** Math.ceil(Math.log2(needed)));
