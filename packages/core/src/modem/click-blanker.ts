@@ -5,8 +5,9 @@ const { abs, exp, max, min, round } = Math;
 const CLICK_OVER_MEAN = 2.6;
 /** What is larger than so many means counts as this in the mean, so that clicks do not raise what they are measured by. */
 const COUNTED_OVER_MEAN = 2;
-/** With no sound before, the mean must begin somewhere. */
-const LEAST = 1e-4;
+/** Sound that is so many times louder than the mean for some milliseconds is no click: a station has begun after silence. */
+const BEGUN_OVER_MEAN = 2;
+const QUICK_MS = 4;
 /** As long as a click through audio of 5 kHz stands out, on either side. */
 const CLICK_MS = 0.1;
 /** Means are taken over about so long: 30 bits of 1200 baud. */
@@ -25,7 +26,9 @@ export class ClickBlanker {
   private at = 0;
   private readonly forget: number;
   private readonly slowly: number;
+  private readonly quickly: number;
   private mean = 0;
+  private quick = 0;
   private offset = 0;
   /** Samples yet to be blanked. */
   private left = 0;
@@ -34,19 +37,22 @@ export class ClickBlanker {
     this.delay = max(1, round((CLICK_MS * rateHz) / 1000));
     this.line = new Float32Array(this.delay);
     this.forget = 1 - exp(-1000 / (MEAN_MS * rateHz));
+    this.quickly = 1 - exp(-1000 / (QUICK_MS * rateHz));
     this.slowly = 1 - exp((-2 * Math.PI * LOWEST_HZ) / rateHz);
   }
 
   /** Into out, which is as long. */
   push(samples: Float32Array, out: Float32Array): void {
-    const { line, delay, forget, slowly } = this;
-    let { at, mean, offset, left } = this;
+    const { line, delay, forget, quickly, slowly } = this;
+    let { at, mean, quick, offset, left } = this;
     for (let i = 0; i < samples.length; i++) {
       offset += slowly * ((samples[i] as number) - offset);
       const sample = (samples[i] as number) - offset;
       const size = abs(sample);
-      mean += forget * (min(size, COUNTED_OVER_MEAN * mean + LEAST) - mean);
-      if (size > CLICK_OVER_MEAN * mean + LEAST) left = 2 * delay + 1;
+      mean += forget * (min(size, COUNTED_OVER_MEAN * mean) - mean);
+      quick += quickly * (size - quick);
+      if (quick > BEGUN_OVER_MEAN * mean) mean = quick;
+      if (size > CLICK_OVER_MEAN * mean) left = 2 * delay + 1;
       const before = line[at] as number;
       line[at] = sample;
       at = at + 1 === delay ? 0 : at + 1;
@@ -55,6 +61,7 @@ export class ClickBlanker {
     }
     this.at = at;
     this.mean = mean;
+    this.quick = quick;
     this.offset = offset;
     this.left = max(0, left);
   }
