@@ -37,7 +37,7 @@ describe('the default decoder reads', () => {
     [throughFm(3.5, false), 0.8],
     [mixed(22_050, 13), 1],
     [backToBack(22_050, 10), 1],
-    [unlikeLevels(22_050, 11, 20), 0.9],
+    [unlikeLevels(22_050, 11, 20), 1],
     [cutPreambles(22_050, 12), 1],
     [cutPreambles(22_050, 8), 0.6],
     [inWhiteNoise('twist 12 dB', 22_050, 14, () => ({ twistDb: 12 })), 1],

@@ -19,6 +19,10 @@ export const TONES_REACH = 96;
 export const SURER = 1.1;
 /** With less than this share of the strength of the window around the bit it has run empty. */
 const EMPTY = 0.01;
+/** So much stronger on one side of a bit than on the other is another station, or a beginning or an end. */
+const JUMP = 10;
+/** Bits on either side that tell to which side a bit belongs. */
+const LOCAL_REACH = 4;
 /** An estimate is made for so many bits together. */
 const TOGETHER = 4;
 /** Bits that are kept; a power of two. */
@@ -126,12 +130,33 @@ export class BitTones {
     this.move(before, newest - TONES_REACH, newest - 2 * TONES_REACH);
     const middle = newest - TONES_REACH;
     if (middle < 0 || middle % TOGETHER !== 0) return;
-    let best: StepSums = around;
+    this.bestOf(before, around, after, middle).estimate(this.estimateOf(middle));
+  }
+
+  private bestOf(before: StepSums, around: StepSums, after: StepSums, middle: number): StepSums {
+    const [was, is] = [before.strength(), after.strength()];
+    // Two stations, or one and noise: the window around holds both.
+    if (max(was, is) > JUMP * min(was, is)) {
+      const local = this.strengthAbout(middle) * (TONES_REACH / (2 * LOCAL_REACH + 1));
+      return local * local > was * is === is > was ? after : before;
+    }
+    let best = around;
     // A window that has run empty holds nothing but what rounding left.
     for (const one of [before, after])
       if (one.strength() > EMPTY * around.strength() && one.coherence() > best.coherence() * SURER)
         best = one;
-    best.estimate(this.estimateOf(middle));
+    return best;
+  }
+
+  private strengthAbout(middle: number): number {
+    let sum = 0;
+    for (let bit = middle - LOCAL_REACH; bit <= middle + LOCAL_REACH; bit++) sum += this.powerOf(bit & MASK);
+    return sum;
+  }
+
+  private powerOf(at: number): number {
+    const tone = 4 * at + (this.isMark[at] === 1 ? 0 : 2);
+    return (this.tones[tone] as number) ** 2 + (this.tones[tone + 1] as number) ** 2;
   }
 
   private move(window: StepSums, entering: number, leaving: number): void {
@@ -140,14 +165,12 @@ export class BitTones {
   }
 
   private countAt(window: StepSums, at: number, sign: number): void {
-    const tone = 4 * at + (this.isMark[at] === 1 ? 0 : 2);
-    const power = (this.tones[tone] as number) ** 2 + (this.tones[tone + 1] as number) ** 2;
     window.count(
       this.kinds[at] as number,
       this.steps[2 * at] as number,
       this.steps[2 * at + 1] as number,
       this.isMark[at] as number,
-      power,
+      this.powerOf(at),
       sign,
     );
   }

@@ -41,9 +41,11 @@ export class OffsetRefinement {
     this.pointers[2 * at + 1] = y;
     const then = 2 * ((this.count - LAG) & MASK);
     const [u, v] = [this.pointers[then] as number, this.pointers[then + 1] as number];
-    this.products[3 * at] = x * u + y * v;
-    this.products[3 * at + 1] = y * u - x * v;
-    this.products[3 * at + 2] = sqrt((x * x + y * y) * (u * u + v * v));
+    // Each counts by its angle alone: a loud station must not drown a weak one beside it.
+    const size = sqrt((x * x + y * y) * (u * u + v * v));
+    this.products[3 * at] = size > 0 ? (x * u + y * v) / size : 0;
+    this.products[3 * at + 1] = size > 0 ? (y * u - x * v) / size : 0;
+    this.products[3 * at + 2] = size > 0 ? 1 : 0;
     const newest = this.count++;
     this.after.slide(this.products, newest);
     this.around.slide(this.products, newest);
