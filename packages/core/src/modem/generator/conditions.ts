@@ -105,16 +105,16 @@ export function backToBack(rateHz: number, ebN0Db: number): Condition {
   };
 }
 
-/** A weak station right after a strong one, which is so many decibels louder. */
-export function unlikeLevels(rateHz: number, ebN0Db: number, louderDb: number): Condition {
+/** A loud station and a weak one in turn, one right after the other; ebN0Db: of the weak one. */
+export function unlikeLevels(rateHz: number, ebN0Db: number, apartDb: number): Condition {
   return {
-    name: `${louderDb} dB apart, ${ebN0Db} dB`,
+    name: `${apartDb} dB apart, ${ebN0Db} dB`,
     rateHz,
     *sounds(frames, dice) {
       for (const [i, frame] of frames.entries()) {
-        const levelDbfs = LEVEL_DBFS + (i % 2 === 0 ? louderDb : 0);
+        const levelDbfs = LEVEL_DBFS - (i % 2 === 0 ? 0 : apartDb);
         const sound = transmission([frame], { rateHz, levelDbfs, txDelayMs: 100, pauseMs: 5 });
-        addNoise(sound, deviationOf(ebN0Db, rateHz), dice);
+        addNoise(sound, deviationOf(ebN0Db, rateHz, POWER * 10 ** (-apartDb / 10)), dice);
         yield sound;
       }
     },
