@@ -113,7 +113,7 @@ export function unlikeLevels(rateHz: number, ebN0Db: number, apartDb: number): C
     *sounds(frames, dice) {
       for (const [i, frame] of frames.entries()) {
         const levelDbfs = LEVEL_DBFS - (i % 2 === 0 ? 0 : apartDb);
-        const sound = transmission([frame], { rateHz, levelDbfs, txDelayMs: 100, pauseMs: 5 });
+        const sound = transmission([frame], { rateHz, levelDbfs, txDelayMs: 100, pauseMs: 5 + dice() });
         addNoise(sound, deviationOf(ebN0Db, rateHz, POWER * 10 ** (-apartDb / 10)), dice);
         yield sound;
       }
