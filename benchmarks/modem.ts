@@ -11,7 +11,8 @@ import {
   unlikeLevels,
   type Condition,
 } from '@mistpeak/core/modem/generator/conditions';
-import { addNoise, meanPower, noiseDeviation } from '@mistpeak/core/modem/generator/noise';
+import { addNoise, noiseDeviation } from '@mistpeak/core/modem/generator/noise';
+import { meanPower } from '@mistpeak/core/modem/measuring/level';
 import { SpeechLike } from '@mistpeak/core/modem/generator/speech';
 import { inventedFrames } from '@mistpeak/core/modem/generator/track';
 import { transmissionBits } from '@mistpeak/core/modem/modulator';

@@ -1,55 +1,26 @@
 import fc from 'fast-check';
-import { encodeFrame, uiFrame } from '../ax25/frame.js';
-import { fromLatin1, toHex } from '../bits/octets.js';
+import { toHex } from '../bits/octets.js';
 import { HdlcDecoder } from '../hdlc/bit-stream.js';
 import { airTimeMs } from '../hdlc/air-time.js';
 import { seededDice } from '../network/dice.js';
 import { lowPass } from './band.js';
 import { DECODERS, Demodulator, type DecoderName, type DemodulatedFrame } from './demodulator.js';
 import { AfskModulator, keyingTone, preEmphasisDb, transmissionBits } from './modulator.js';
-import { addNoise, meanPower, noiseDeviation } from './generator/noise.js';
-import { BELL_202, HF_300, type Tones } from './tones.js';
+import { addNoise, noiseDeviation } from './generator/noise.js';
+import { meanPower } from './measuring/level.js';
+import { inventedFrames, joined, transmission, type Sending } from './generator/track.js';
+import { BELL_202, HF_300 } from './tones.js';
 
 const RATES = [8000, 11_025, 22_050, 44_100, 48_000, 96_000];
 const TIMES = { txDelayMs: 150, txTailMs: 20 };
 
-/** Frames of 102 octets of text from the demo world, from a seed. */
-function someFrames(count: number, seed: number): Uint8Array[] {
-  const dice = seededDice(seed);
-  return Array.from({ length: count }, () => {
-    const text = Array.from({ length: 102 }, () => String.fromCharCode(33 + Math.floor(dice() * 90))).join(
-      '',
-    );
-    return encodeFrame(uiFrame('QH4MPK-7', 'APZMPK', [], fromLatin1(text)));
-  });
-}
-
-interface Sound {
-  readonly rateHz: number;
-  readonly tones?: Tones;
-  readonly twistDb?: number;
-  readonly levelDbfs?: number;
-}
+/** Frames of 102 octets of text, from a seed. */
+const someFrames = (count: number, seed: number): Uint8Array[] =>
+  inventedFrames(count, seededDice(seed), { from: 102, to: 102 });
 
 /** Each frame a transmission, with a tenth of a second of silence after it. */
-function soundOf(
-  frames: readonly Uint8Array[],
-  { rateHz, tones = BELL_202, twistDb = 0, levelDbfs = -12 }: Sound,
-): Float32Array {
-  const modulator = new AfskModulator({ rateHz, levelDbfs, tones, twistDb });
-  const pause = new Float32Array(Math.round(rateHz / 10));
-  const parts = frames.flatMap((frame) => [
-    modulator.push(transmissionBits([frame], tones, TIMES)).slice(),
-    pause,
-  ]);
-  const all = new Float32Array(parts.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
-}
+const soundOf = (frames: readonly Uint8Array[], sending: Sending): Float32Array =>
+  joined(frames.map((frame) => transmission([frame], sending)));
 
 const heard = (
   sound: Float32Array,

@@ -6,7 +6,8 @@ import { transmissionBits } from '../modulator.js';
 import { BELL_202 } from '../tones.js';
 import { addOffset, addTone, clip, cutPreamble, offClock, offTune } from './faults.js';
 import { FmChannel } from './fm-channel.js';
-import { gaussian, meanPower, noiseDeviation } from './noise.js';
+import { gaussian, noiseDeviation } from './noise.js';
+import { meanPower } from '../measuring/level.js';
 import { SpeechLike } from './speech.js';
 import { inventedFrames, transmission } from './track.js';
 

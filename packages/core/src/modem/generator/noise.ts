@@ -38,9 +38,3 @@ export function addNoise(samples: Float32Array, deviation: number, dice: () => n
   const roll = gaussian(dice);
   for (let i = 0; i < samples.length; i++) samples[i] = (samples[i] as number) + deviation * roll();
 }
-
-export function meanPower(samples: Float32Array): number {
-  let sum = 0;
-  for (let i = 0; i < samples.length; i++) sum += (samples[i] as number) ** 2;
-  return sum / samples.length;
-}

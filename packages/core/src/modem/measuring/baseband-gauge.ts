@@ -1,5 +1,6 @@
 import { frameBits } from '../../hdlc/bit-stream.js';
 import type { Baseband } from '../tones.js';
+import { rmsDbfs } from './level.js';
 import type { FrameMeasures } from './frame-gauge.js';
 import type { SoundPast } from './sound-past.js';
 
@@ -15,5 +16,5 @@ export function measureBaseband(
   const sound = past.slice(Math.floor(end - (bits * rateHz) / baud), Math.floor(end));
   const mean = sound.reduce((sum, one) => sum + one, 0) / sound.length;
   const square = sound.reduce((sum, one) => sum + (one - mean) ** 2, 0) / sound.length;
-  return { levelDbfs: 10 * Math.log10(2 * square + Number.MIN_VALUE) };
+  return { levelDbfs: rmsDbfs(square) };
 }

@@ -2,6 +2,7 @@ import { frameBits } from '../../hdlc/bit-stream.js';
 import { NrziEncoder } from '../../hdlc/line-code.js';
 import { ToneSums } from '../search/tone-sums.js';
 import type { Tones } from '../tones.js';
+import { meanPower, rmsDbfs } from './level.js';
 import type { SoundPast } from './sound-past.js';
 
 /** Looked up once: called for each bit. */
@@ -71,18 +72,13 @@ export function measureFrame(
   const fit = known.fit(first, spb * (1 + slip));
   const body = sound.subarray(max(0, round(first)), round(first + levels.length * spb));
   return {
-    levelDbfs: dbfs(meanSquare(body)),
+    levelDbfs: rmsDbfs(meanPower(body)),
     ...fit,
     // Longer bits are a slower clock.
     baudErrorPpm: -slip * 1e6,
     preambleMs: known.preambleBits(first, spb * (1 + slip)) * (1000 / tones.baud),
   };
 }
-
-const meanSquare = (samples: Float32Array): number =>
-  samples.reduce((sum, one) => sum + one * one, 0) / max(1, samples.length);
-/** A full-scale sine has the mean square of a half. */
-const dbfs = (square: number): number => 10 * log10(2 * square + Number.MIN_VALUE);
 
 class KnownTones {
   isInverted = false;

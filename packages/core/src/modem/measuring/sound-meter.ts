@@ -1,3 +1,5 @@
+import { rmsDbfs } from './level.js';
+
 /** Looked up once: the sample loops call them a million times a second. */
 const { abs, log10, max, min } = Math;
 
@@ -80,11 +82,11 @@ export class SoundMeter {
     if (count === 0) return undefined;
     const offset = this.sum / count;
     const measures = {
-      rmsDbfs: dbfs(2 * max(0, this.squares / count - offset * offset)),
-      peakDbfs: dbfs(this.peak * this.peak),
+      rmsDbfs: rmsDbfs(max(0, this.squares / count - offset * offset)),
+      peakDbfs: 20 * log10(this.peak + Number.MIN_VALUE),
       offset,
       clippedShare: this.clipped / count,
-      noiseFloorDbfs: dbfs(2 * this.quietest()),
+      noiseFloorDbfs: rmsDbfs(this.quietest()),
     };
     this.count = 0;
     this.sum = 0;
@@ -99,5 +101,3 @@ export class SoundMeter {
     return filled.length === 0 ? this.squares / this.count : filled.reduce((a, b) => min(a, b));
   }
 }
-
-const dbfs = (square: number): number => 10 * log10(square + Number.MIN_VALUE);
