@@ -2,7 +2,7 @@ import { Decimator } from './band.js';
 import { BasebandReceiver } from './baseband/receiver.js';
 import { ClickBlanker } from './click-blanker.js';
 import { Emphasis } from './emphasis.js';
-import { measureBaseband } from './measuring/baseband-gauge.js';
+import type { BasebandMeasures } from './measuring/baseband-gauge.js';
 import { KEPT_BITS, measureFrame, type FrameMeasures } from './measuring/frame-gauge.js';
 import { SoundPast } from './measuring/sound-past.js';
 import type { Found } from './search/doubtful-framer.js';
@@ -156,19 +156,16 @@ class BasebandBranch implements Branch {
   readonly lateBits = 1;
   readonly carrierAbove = SLICER_CARRIER;
   private readonly receiver: BasebandReceiver;
-  private readonly past: SoundPast;
 
   constructor(
     readonly rateHz: number,
     decoder: DecoderName,
-    private readonly modulation: Baseband,
+    modulation: Baseband,
   ) {
     this.receiver = new BasebandReceiver(rateHz, modulation, THRESHOLDS[decoder], decoder === 'default');
-    this.past = new SoundPast((KEPT_BITS * rateHz) / modulation.baud);
   }
 
   push(samples: Float32Array, found: Found): void {
-    this.past.push(samples, samples.length);
     this.receiver.push(samples, samples.length, found);
   }
 
@@ -176,7 +173,7 @@ class BasebandBranch implements Branch {
     return this.receiver.steadiness;
   }
 
-  measure(end: number, raw: Uint8Array): Pick<FrameMeasures, 'levelDbfs'> {
-    return measureBaseband(this.past, end, raw, this.modulation, this.rateHz);
+  measure(end: number, raw: Uint8Array): BasebandMeasures {
+    return this.receiver.measure(end, raw);
   }
 }

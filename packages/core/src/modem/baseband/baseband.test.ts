@@ -90,8 +90,26 @@ describe.each(DECODERS)('the %s receiver', (decoder) => {
     addNoise(sound, noiseDeviation(10 ** -1.2 / 2, { ebN0Db: 10, baud: 9600, rateHz }), seededDice(2));
     const frames = new Demodulator(rateHz, decoder, SCRAMBLED_9600).push(sound);
     expect(frames.length).toBeGreaterThan(7);
-    // arithmetic: noise of N0 · rate/2 beside a power of Eb · baud: at 10 dB a quarter more.
-    for (const { levelDbfs } of frames) expect(Math.abs(levelDbfs + 11)).toBeLessThan(0.5);
+    for (const { levelDbfs, ebN0Db } of frames) {
+      expect(Math.abs(levelDbfs + 12)).toBeLessThan(0.5);
+      expect(Math.abs((ebN0Db ?? 0) - 10)).toBeLessThan(1.5);
+    }
+  });
+
+  it.each(RATES)('measures preamble, clock and noise at %i Hz', (rateHz) => {
+    const modulation = { ...SCRAMBLED_9600, baud: 9600 * (1 + 100e-6) };
+    const modulator = new BasebandModulator({ rateHz, levelDbfs: -12, modulation });
+    const [frame] = inventedFrames(1, seededDice(6), { from: 150, to: 150 }) as [Uint8Array];
+    const hiss = new Float32Array(rateHz / 10);
+    addNoise(hiss, 0.1, seededDice(7));
+    const sent = modulator.push(transmissionBits([frame], SCRAMBLED_9600, { txDelayMs: 120, txTailMs: 10 }));
+    const [got] = new Demodulator(rateHz, decoder, SCRAMBLED_9600).push(
+      joined([hiss, sent, new Float32Array(rateHz / 10)]),
+    );
+    // arithmetic: 144 flags of 8 bits at 9600 baud; the descrambler needs the first bits.
+    expect(Math.abs((got?.preambleMs ?? 0) - 120)).toBeLessThan(5);
+    expect(Math.abs((got?.baudErrorPpm ?? 0) - 100)).toBeLessThan(40);
+    expect(got?.ebN0Db).toBe(18);
   });
 
   it('finds nothing in noise, and ends on any numbers', () => {

@@ -1,15 +1,12 @@
 import { NrziEncoder, Scrambler } from '../../hdlc/line-code.js';
 import { checkRate, SCRAMBLED_9600, type Baseband } from '../tones.js';
-import { PULSE_REACH, raisedCosine } from './pulse.js';
+import { MEAN_POWER, PULSE_REACH, raisedCosine } from './pulse.js';
 
 /** Places of the pulse in the table, for each bit. */
 const TABLE = 1024;
 const PULSE = Float64Array.from({ length: 2 * PULSE_REACH * TABLE + 1 }, (_, i) =>
   raisedCosine(i / TABLE - PULSE_REACH),
 );
-/** Mean power of a row of random bits of ±1 with a roll-off of a half: 1 − 0.5/4 (Proakis, spectrum of linearly modulated signals). */
-const MEAN_POWER = 0.875;
-
 /**
  * Bits before NRZI to sound, by NRZI, scrambler and pulse. The bit clock is exact at any rate: each sample is the sum of the
  * pulses at its own moment. State is kept between calls, so that bits may come in any pieces; the sound is PULSE_REACH bits

@@ -6,6 +6,9 @@ const ROLL_OFF = 0.5;
 /** Bits on either side over which it is kept. */
 export const PULSE_REACH = 4;
 
+/** Mean power of a row of random bits of ±1 with this roll-off: 1 − 0.5/4 (Proakis, spectrum of linearly modulated signals). */
+export const MEAN_POWER = 1 - ROLL_OFF / 4;
+
 /** Raised cosine: 1 at its own bit and 0 at every other (Nyquist 1928; Proakis, "Design of band-limited signals"). */
 export function raisedCosine(bits: number): number {
   if (abs(bits) < 1e-9) return 1;

@@ -3,6 +3,14 @@ import { lowPass } from '../band.js';
 import { DoubtfulFramer, type Found } from '../search/doubtful-framer.js';
 import { Framer, Slicer } from '../slicing/slicer.js';
 import type { Baseband } from '../tones.js';
+import {
+  KEPT_BASEBAND_BITS,
+  measureBaseband,
+  type BasebandMeasures,
+  type FilteredSound,
+} from '../measuring/baseband-gauge.js';
+import { SoundPast } from '../measuring/sound-past.js';
+import { MEAN_POWER } from './pulse.js';
 
 /** Looked up once: the sample loops call them a million times a second. */
 const { abs, ceil } = Math;
@@ -40,6 +48,8 @@ export class BasebandReceiver {
     readonly threshold: number;
   }[];
   private taken = 0;
+  /** For measuring a frame once it is read. */
+  private readonly filtered: FilteredSound;
 
   constructor(rateHz: number, { baud }: Baseband, thresholds: readonly number[], repairs: boolean) {
     this.times = ceil((SAMPLES_PER_BIT * baud) / rateHz);
@@ -52,6 +62,14 @@ export class BasebandReceiver {
       ),
     );
     this.past = new Float32Array(2 * length);
+    const filteredHz = this.times * rateHz;
+    this.filtered = {
+      past: new SoundPast((KEPT_BASEBAND_BITS * filteredHz) / baud),
+      rateHz: filteredHz,
+      baud,
+      power: MEAN_POWER,
+      noiseBits: EDGE,
+    };
     this.forget = baud / (AVERAGED_BITS * this.times * rateHz);
     this.slicers = thresholds.map((threshold) => ({
       slicer: new Slicer((this.times * rateHz) / baud),
@@ -73,6 +91,7 @@ export class BasebandReceiver {
     }
     this.filter(samples, count);
     const { values, amplitudes, shifted, times } = this;
+    this.filtered.past.push(values, length);
     for (const { slicer, framer, threshold } of this.slicers) {
       for (let i = 0; i < length; i++)
         shifted[i] = (values[i] as number) - threshold * (amplitudes[i] as number);
@@ -87,6 +106,11 @@ export class BasebandReceiver {
       });
     }
     this.taken += count;
+  }
+
+  /** end: as it was told. */
+  measure(end: number, raw: Uint8Array): BasebandMeasures {
+    return measureBaseband(this.filtered, end * this.times, raw);
   }
 
   /** Of the slicer in the middle. */
