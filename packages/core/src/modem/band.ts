@@ -19,8 +19,6 @@ export function lowPass(cutoff: number, taps: number): Float32Array {
 /** Keeps every nth sample behind a low-pass; blocks of any length. */
 export class Decimator {
   readonly rateHz: number;
-  /** Sound comes out late by so many samples of the lower rate. */
-  readonly delay: number;
   private readonly every: number;
   /** The first half of the taps, and the one in the middle: they are symmetric. */
   private readonly taps: Float32Array;
@@ -36,7 +34,6 @@ export class Decimator {
     this.taps =
       this.every === 1 ? Float32Array.of(1) : lowPass(0.5 / this.every, 2 * half + 1).slice(0, half + 1);
     this.line = new Float32Array(2 * half);
-    this.delay = half / this.every;
   }
 
   /** Into out, which holds samples/every + 1; returns how many. */

@@ -31,9 +31,8 @@ export interface FmChannelOptions {
  */
 export class FmChannel {
   readonly delay = (IF_TAPS - 1) / 2 + (AUDIO_TAPS - 1) / 2;
-  private readonly ifTaps: Float32Array;
-  private readonly re = new Window(IF_TAPS);
-  private readonly im = new Window(IF_TAPS);
+  private readonly re: Fir;
+  private readonly im: Fir;
   private readonly audio: Fir;
   private readonly deEmphasis: Emphasis | undefined;
   private readonly deviation: number;
@@ -53,7 +52,9 @@ export class FmChannel {
     dice,
   }: FmChannelOptions) {
     if (!(rateHz >= 3 * ifBandwidthHz)) throw new RangeError('the rate holds three times the IF bandwidth');
-    this.ifTaps = lowPass(ifBandwidthHz / 2 / rateHz, IF_TAPS);
+    const ifTaps = lowPass(ifBandwidthHz / 2 / rateHz, IF_TAPS);
+    this.re = new Fir(ifTaps);
+    this.im = new Fir(ifTaps);
     this.audio = new Fir(lowPass(AUDIO_EDGE_HZ / rateHz, AUDIO_TAPS));
     this.deEmphasis = deEmphasis ? new Emphasis(rateHz, 'de') : undefined;
     // Complex noise, spread over the whole rate; of the carrier's power, which is 1, each part takes a half.
@@ -71,8 +72,8 @@ export class FmChannel {
 
   private take(sample: number): number {
     this.phase = (this.phase + this.step * sample) % (2 * Math.PI);
-    const re = this.re.filtered(cos(this.phase) + this.deviation * this.roll(), this.ifTaps);
-    const im = this.im.filtered(sin(this.phase) + this.deviation * this.roll(), this.ifTaps);
+    const re = this.re.take(cos(this.phase) + this.deviation * this.roll());
+    const im = this.im.take(sin(this.phase) + this.deviation * this.roll());
     const turn = atan2(im * this.lastRe - re * this.lastIm, re * this.lastRe + im * this.lastIm);
     this.lastRe = re;
     this.lastIm = im;
@@ -80,30 +81,19 @@ export class FmChannel {
   }
 }
 
-class Fir {
-  private readonly window: Window;
-
-  constructor(private readonly taps: Float32Array) {
-    this.window = new Window(taps.length);
-  }
-
-  take(sample: number): number {
-    return this.window.filtered(sample, this.taps);
-  }
-}
-
 /** The last samples, twice over, so that a window of them is never cut by the end of the array. */
-class Window {
+class Fir {
   private readonly past: Float32Array;
   private at = 0;
 
-  constructor(private readonly length: number) {
-    this.past = new Float32Array(2 * length);
+  /** taps: symmetric. */
+  constructor(private readonly taps: Float32Array) {
+    this.past = new Float32Array(2 * taps.length);
   }
 
-  /** taps: symmetric, as many as the window is long. */
-  filtered(sample: number, taps: Float32Array): number {
-    const { past, length } = this;
+  take(sample: number): number {
+    const { past, taps } = this;
+    const { length } = taps;
     past[this.at] = sample;
     past[this.at + length] = sample;
     this.at = this.at + 1 === length ? 0 : this.at + 1;

@@ -1,6 +1,6 @@
 import { HdlcDecoder, type HdlcDiscard } from '../../hdlc/bit-stream.js';
 import type { LineDecoder } from '../../hdlc/line-code.js';
-import { MOST_DOUBTS, repair, type Doubt, type Repaired } from './repair.js';
+import { repair, type Doubt, type Repaired } from './repair.js';
 
 const FLAG = 0x7e;
 /** From a flag to the end of the next: 17 octets, and the longest frame of usual size. */
@@ -68,6 +68,6 @@ export class DoubtfulFramer {
     for (let at = history; at < length; at++)
       if (masks[at] !== 0) doubts.push({ at, margin: margins[at] as number, mask: masks[at] as number });
     doubts.sort((a, b) => a.margin - b.margin);
-    return repair(levels.subarray(0, length), doubts.slice(0, MOST_DOUBTS), this.lineOf);
+    return repair(levels.subarray(0, length), doubts, this.lineOf);
   }
 }

@@ -14,7 +14,7 @@ export interface Doubt {
 }
 
 /** So many of the least sure are tried, one by one and two at a time, the least sure together first; so many tries in all. */
-export const MOST_DOUBTS = 16;
+const MOST_DOUBTS = 16;
 const MOST_TRIES = 60;
 const FLAG_BITS = Uint8Array.of(0, 1, 1, 1, 1, 1, 1, 0);
 
@@ -30,7 +30,7 @@ interface Try {
 
 /**
  * Levels of the line (or tones, 1 for mark) from the last ones of a flag, as many as the line's history, to the last of the next,
- * whose frame has a bad FCS, with one or two choices turned round. Each try finds a good FCS by chance once in 65,536: so the
+ * whose frame has a bad FCS, with one or two choices turned round; doubts: the least sure first. Each try finds a good FCS by chance once in 65,536: so the
  * frame must be one that APRS sends, whole.
  */
 export function repair(
