@@ -7,12 +7,13 @@ import { CONFIGURATION, type Configuration } from './configuration.js';
 @Module({})
 export class ConfigurationModule {
   static with(configuration: Configuration): DynamicModule {
-    const { startsAtMs } = configuration;
+    const { startsAtMs, clock } = configuration;
+    const systems = startsAtMs === undefined ? systemClock : clockFrom(startsAtMs);
     return {
       module: ConfigurationModule,
       providers: [
         { provide: CONFIGURATION, useValue: configuration },
-        { provide: CLOCK, useValue: startsAtMs === undefined ? systemClock : clockFrom(startsAtMs) },
+        { provide: CLOCK, useValue: clock ?? systems },
       ],
       exports: [CONFIGURATION, CLOCK],
     };

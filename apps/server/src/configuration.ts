@@ -1,3 +1,5 @@
+import type { Clock } from '@mistpeak/link/clock';
+
 /** HTTPS for the network: its port, and the folder that keeps the authority. */
 export interface LanConfiguration {
   readonly port: number;
@@ -10,6 +12,10 @@ export interface Configuration {
   readonly port: number;
   /** The built page; absent in tests of the server alone. */
   readonly webFolder: string | undefined;
+  /** Where what waits for the database is kept between two starts; absent in tests that stop in no such state. */
+  readonly dataFolder?: string | undefined;
+  /** For tests, which move it; the system's, if absent. */
+  readonly clock?: Clock | undefined;
   /** The map of the place; absent where there is none. */
   readonly mapFolder?: string | undefined;
   /** Time that the clock shows at the start, ms since 1970; the system's, if absent. For tests and pictures. */
@@ -22,6 +28,7 @@ export const CONFIGURATION = Symbol('configuration');
 
 export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration {
   const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB, MISTPEAK_MAP, MISTPEAK_AT } = environment;
+  const { MISTPEAK_DATA } = environment;
   const { MISTPEAK_LAN_PORT, MISTPEAK_LAN_FOLDER } = environment;
   if (!MISTPEAK_DATABASE_URL)
     throw new Error('MISTPEAK_DATABASE_URL is not set: start Mistpeak with ./mistpeak start');
@@ -30,6 +37,7 @@ export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration
     port: Number(MISTPEAK_PORT ?? 0),
     webFolder: MISTPEAK_WEB,
     mapFolder: MISTPEAK_MAP,
+    dataFolder: MISTPEAK_DATA,
     startsAtMs: MISTPEAK_AT ? Date.parse(MISTPEAK_AT) : undefined,
     ...(MISTPEAK_LAN_PORT && MISTPEAK_LAN_FOLDER
       ? { lan: { port: Number(MISTPEAK_LAN_PORT), folder: MISTPEAK_LAN_FOLDER } }

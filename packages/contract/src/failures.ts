@@ -111,6 +111,16 @@ export const FAILURES = {
     means: 'Frames are heard and shown, and kept in memory until it is back; settings cannot be changed now.',
     try: 'Wait a moment; if it stays away, start Mistpeak again.',
   },
+  'disk-full': {
+    happened: 'There is no space left where the data lies.',
+    means: 'Frames are heard and shown, and kept in memory; nothing can be stored or changed now.',
+    try: 'Make room on that disk; what waits is then written by itself.',
+  },
+  'write-fails': {
+    happened: 'The database does not take what is written.',
+    means: 'Frames are heard and shown, and kept in memory; the reason is shown beside.',
+    try: 'Start Mistpeak again; if it stays so, keep a copy of the data folder and begin anew with --fresh.',
+  },
   'server-away': {
     happened: 'Mistpeak does not answer.',
     means: 'The program on the machine was stopped, or the way to it is cut. Nothing was sent.',
@@ -135,6 +145,11 @@ export const FAILURES = {
     happened: 'The transmitter is locked.',
     means: 'Mistpeak starts receive-only; nothing was sent.',
     try: 'Check antenna, frequency and call, then arm the transmitter.',
+  },
+  'closed-meanwhile': {
+    happened: 'The transmitter was locked meanwhile.',
+    means: 'A closing came after this was begun, and wins over it; nothing was sent.',
+    try: 'Look who locked it and why; then arm again and repeat what you did.',
   },
   'armed-for-another-call': {
     happened: 'The lock was armed for another call.',

@@ -16,7 +16,7 @@ describe('a driven machine', () => {
         return [state + 100, []];
       },
       0,
-      { nowMs: () => 0, after: (_, call) => (due.push(call), () => void cancelled++) },
+      { nowMs: () => 0, upMs: () => 0, after: (_, call) => (due.push(call), () => void cancelled++) },
       () => 'timeout',
       () => {
         shouts.push(driven.state());

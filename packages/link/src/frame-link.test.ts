@@ -24,7 +24,8 @@ function wireOf(chunks: readonly Uint8Array[], failure?: Error): ByteLink & { se
 
 async function eventsOf(wire: ByteLink): Promise<LinkEvent[]> {
   const events: LinkEvent[] = [];
-  for await (const event of overBytes(wire, { nowMs: () => 42, after: () => () => undefined }).receive)
+  for await (const event of overBytes(wire, { nowMs: () => 42, upMs: () => 42, after: () => () => undefined })
+    .receive)
     events.push(event);
   return events;
 }
@@ -49,7 +50,7 @@ describe('a frame link over octets', () => {
 
   it('sends KISS', async () => {
     const wire = wireOf([]);
-    await overBytes(wire, { nowMs: () => 0, after: () => () => undefined }).send({
+    await overBytes(wire, { nowMs: () => 0, upMs: () => 0, after: () => () => undefined }).send({
       port: 0,
       command: 'data',
       payload: hex('c0'),

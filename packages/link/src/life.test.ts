@@ -2,10 +2,12 @@ import fc from 'fast-check';
 import {
   OPENING_LIMIT_MS,
   QUIET_AFTER_MS,
+  SETTLED_AFTER_MS,
   step,
   type LinkEffect,
   type LinkLifeEvent,
   type LinkState,
+  type LinkTimer,
 } from './life.js';
 import { waitBeforeRetryMs } from './reconnect.js';
 
@@ -16,7 +18,7 @@ const open: LinkLifeEvent = { kind: 'open' };
 const opened: LinkLifeEvent = { kind: 'opened' };
 const heard: LinkLifeEvent = { kind: 'heard' };
 const failed: LinkLifeEvent = { kind: 'failed', reason: 'refused', dice: 0 };
-const timer = (name: 'opening' | 'retry' | 'quiet' | 'transmit'): LinkLifeEvent => ({
+const timer = (name: LinkTimer): LinkLifeEvent => ({
   kind: 'timer',
   timer: name,
   dice: 0,
@@ -48,7 +50,25 @@ describe('the life of a link', () => {
       if (state.phase === 'failed') waits.push(state.retryInMs);
     }
     expect(waits).toEqual([1000, 2000, 4000]);
-    expect(play([timer('retry'), opened, failed], state)).toMatchObject({ attempt: 1, retryInMs: 1000 });
+    const settled = [timer('retry'), opened, timer('settled'), failed];
+    expect(play(settled, state)).toMatchObject({ attempt: 1, retryInMs: 1000 });
+  });
+
+  it.each([
+    ['at once', [opened]],
+    ['after a frame', [opened, heard]],
+    ['while it transmits', [opened, transmit]],
+    ['after it transmitted', [opened, transmit, timer('transmit')]],
+    ['after it fell silent', [opened, heard, timer('quiet')]],
+  ] as [string, LinkLifeEvent[]][])('a far end that hangs up %s is tried with growing waits', (_, events) => {
+    let state = play([open]);
+    const waits: number[] = [];
+    for (let i = 0; i < 6; i++) {
+      state = play([...events, failed], state);
+      if (state.phase === 'failed') waits.push(state.retryInMs);
+      state = play([timer('retry')], state);
+    }
+    expect(waits).toEqual([1000, 2000, 4000, 8000, 16_000, 30_000]);
   });
 
   it.each([
@@ -58,8 +78,8 @@ describe('the life of a link', () => {
     [1000, 0, 30_000],
   ])('attempt %i, dice %i: %i ms', (attempt, dice, ms) => expect(waitBeforeRetryMs(attempt, dice)).toBe(ms));
 
-  it('allows a blocked port half a minute, and a quiet channel ten', () => {
-    expect([OPENING_LIMIT_MS, QUIET_AFTER_MS]).toEqual([30_000, 600_000]);
+  it('allows a blocked port half a minute, a quiet channel ten, and counts a wire as standing after half a minute', () => {
+    expect([OPENING_LIMIT_MS, QUIET_AFTER_MS, SETTLED_AFTER_MS]).toEqual([30_000, 600_000, 30_000]);
   });
 });
 
@@ -76,6 +96,7 @@ describe('in any order of events', () => {
     timer('retry'),
     timer('quiet'),
     timer('transmit'),
+    timer('settled'),
   );
 
   it('connects only when nothing is held, and stops every timer when closed', () => {

@@ -8,13 +8,15 @@ import { waitBeforeRetryMs } from './reconnect.js';
  *   opening|silent|hearing|transmitting --failed--> failed --timer--> opening
  *   silent|hearing --transmit--> transmitting --timer--> silent|hearing
  *   any --close--> closed
+ *
+ * attempt counts openings that did not last: one that fails before it has stood half a minute makes the next wait longer.
  */
 export type LinkState =
   | { readonly phase: 'closed' }
   | { readonly phase: 'opening'; readonly attempt: number }
-  | { readonly phase: 'silent' }
-  | { readonly phase: 'hearing' }
-  | { readonly phase: 'transmitting'; readonly then: 'silent' | 'hearing' }
+  | { readonly phase: 'silent'; readonly attempt: number }
+  | { readonly phase: 'hearing'; readonly attempt: number }
+  | { readonly phase: 'transmitting'; readonly attempt: number; readonly then: 'silent' | 'hearing' }
   | {
       readonly phase: 'failed';
       readonly reason: LinkFailure;
@@ -22,7 +24,7 @@ export type LinkState =
       readonly retryInMs: number;
     };
 
-export type LinkTimer = 'opening' | 'retry' | 'quiet' | 'transmit';
+export type LinkTimer = 'opening' | 'retry' | 'quiet' | 'transmit' | 'settled';
 
 /** dice: 0 to 1, so that many links do not knock at the same moment. */
 export type LinkLifeEvent =
@@ -45,7 +47,10 @@ export const OPENING_LIMIT_MS = 30_000;
 /** "TNC talks" fades after ten minutes without any frame. */
 export const QUIET_AFTER_MS = 600_000;
 
-const ALL_TIMERS: readonly LinkTimer[] = ['opening', 'retry', 'quiet', 'transmit'];
+/** A wire that has stood this long is not one that hangs up at once. */
+export const SETTLED_AFTER_MS = 30_000;
+
+const ALL_TIMERS: readonly LinkTimer[] = ['opening', 'retry', 'quiet', 'transmit', 'settled'];
 const stopAll: readonly LinkEffect[] = ALL_TIMERS.map((timer) => ({ kind: 'stop', timer }));
 
 export function step(state: LinkState, event: LinkLifeEvent): [LinkState, readonly LinkEffect[]] {
@@ -57,9 +62,7 @@ export function step(state: LinkState, event: LinkLifeEvent): [LinkState, readon
         ? [state, []]
         : [{ phase: 'closed' }, [...stopAll, { kind: 'disconnect' }]];
     case 'opened':
-      return state.phase === 'opening'
-        ? [{ phase: 'silent' }, [{ kind: 'stop', timer: 'opening' }]]
-        : [state, []];
+      return opened(state);
     case 'heard':
       return heard(state);
     case 'transmit':
@@ -82,23 +85,40 @@ function connect(attempt: number): [LinkState, readonly LinkEffect[]] {
   ];
 }
 
+function opened(state: LinkState): [LinkState, readonly LinkEffect[]] {
+  if (state.phase !== 'opening') return [state, []];
+  return [
+    { phase: 'silent', attempt: state.attempt },
+    [
+      { kind: 'stop', timer: 'opening' },
+      { kind: 'start', timer: 'settled', ms: SETTLED_AFTER_MS },
+    ],
+  ];
+}
+
 function heard(state: LinkState): [LinkState, readonly LinkEffect[]] {
   const quiet: LinkEffect = { kind: 'start', timer: 'quiet', ms: QUIET_AFTER_MS };
-  if (state.phase === 'silent' || state.phase === 'hearing') return [{ phase: 'hearing' }, [quiet]];
-  if (state.phase === 'transmitting') return [{ phase: 'transmitting', then: 'hearing' }, [quiet]];
+  if (state.phase === 'silent' || state.phase === 'hearing') return [{ ...state, phase: 'hearing' }, [quiet]];
+  if (state.phase === 'transmitting') return [{ ...state, then: 'hearing' }, [quiet]];
   return [state, []];
 }
 
+function isStanding(
+  state: LinkState,
+): state is Extract<LinkState, { phase: 'silent' | 'hearing' | 'transmitting' }> {
+  return state.phase === 'silent' || state.phase === 'hearing' || state.phase === 'transmitting';
+}
+
 function transmit(state: LinkState, ms: number): [LinkState, readonly LinkEffect[]] {
-  if (state.phase !== 'silent' && state.phase !== 'hearing' && state.phase !== 'transmitting')
-    return [state, []];
+  if (!isStanding(state)) return [state, []];
   const then = state.phase === 'transmitting' ? state.then : state.phase;
-  return [{ phase: 'transmitting', then }, [{ kind: 'start', timer: 'transmit', ms }]];
+  const { attempt } = state;
+  return [{ phase: 'transmitting', attempt, then }, [{ kind: 'start', timer: 'transmit', ms }]];
 }
 
 function fail(state: LinkState, reason: LinkFailure, dice: number): [LinkState, readonly LinkEffect[]] {
   if (state.phase === 'closed' || state.phase === 'failed') return [state, []];
-  const attempt = state.phase === 'opening' ? state.attempt + 1 : 1;
+  const attempt = state.attempt + 1;
   const retryInMs = waitBeforeRetryMs(attempt, dice);
   return [
     { phase: 'failed', reason, attempt, retryInMs },
@@ -109,8 +129,10 @@ function fail(state: LinkState, reason: LinkFailure, dice: number): [LinkState, 
 function timedOut(state: LinkState, timer: LinkTimer, dice: number): [LinkState, readonly LinkEffect[]] {
   if (timer === 'retry' && state.phase === 'failed') return connect(state.attempt);
   if (timer === 'opening' && state.phase === 'opening') return fail(state, 'timed-out', dice);
-  if (timer === 'transmit' && state.phase === 'transmitting') return [{ phase: state.then }, []];
-  if (timer === 'quiet' && state.phase === 'hearing') return [{ phase: 'silent' }, []];
+  if (timer === 'transmit' && state.phase === 'transmitting')
+    return [{ phase: state.then, attempt: state.attempt }, []];
+  if (timer === 'quiet' && state.phase === 'hearing') return [{ ...state, phase: 'silent' }, []];
   if (timer === 'quiet' && state.phase === 'transmitting') return [{ ...state, then: 'silent' }, []];
+  if (timer === 'settled' && isStanding(state)) return [{ ...state, attempt: 0 }, []];
   return [state, []];
 }

@@ -1,11 +1,26 @@
 import { Global, Module, type DynamicModule } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import type { MixedList } from 'typeorm';
+import { DataSource, type MixedList } from 'typeorm';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
 import { DeferredWrites } from './deferred-writes.js';
 import { DatabaseSession } from './session.js';
+import { Spool } from './spool.js';
+
+/** The longest query of ours takes a second or two on a slow machine. */
+const QUERY_LIMIT_MS = 10_000;
 
 type Class = new (...given: never[]) => object;
+
+/** What waited since the last stop is written before anybody reads. */
+const DEFERRED = {
+  provide: DeferredWrites,
+  inject: [DataSource, DatabaseSession, Spool],
+  useFactory: async (dataSource: DataSource, session: DatabaseSession, spool: Spool) => {
+    const writes = new DeferredWrites(dataSource, session, spool);
+    await writes.begin();
+    return writes;
+  },
+};
 
 /** PostgreSQL for the whole server. It knows no subject: entities and migrations are handed to it. */
 @Global()
@@ -26,6 +41,8 @@ export class DatabaseModule {
             migrationsTransactionMode: 'each',
             synchronize: false,
             connectTimeoutMS: 5000,
+            // A database that hangs must not hold a command for ever. Migrations run apart, without a limit.
+            extra: { query_timeout: QUERY_LIMIT_MS },
             // A connection that the server dropped is replaced at the next query; the watch tells the operator.
             poolErrorHandler: () => undefined,
             retryAttempts: 5,
@@ -33,8 +50,8 @@ export class DatabaseModule {
           }),
         }),
       ],
-      providers: [DatabaseSession, DeferredWrites],
-      exports: [DatabaseSession, DeferredWrites, TypeOrmModule],
+      providers: [DatabaseSession, Spool, DEFERRED],
+      exports: [DatabaseSession, DeferredWrites, Spool, TypeOrmModule],
     };
   }
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import pg from 'pg';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
@@ -10,11 +11,27 @@ const FIRST_TRIES = 10;
 /** NOTIFY carries less than 8000 octets (PostgreSQL, "NOTIFY"). */
 const LONGEST_NOTICE = 7900;
 
-type NoticeHandler = (payload: string) => void;
+/** A session whose server has stopped answering, and does not hang up, is given up after this long. */
+const ANSWER_LIMIT_MS = 3000;
+
+/** What processes on one database tell each other; from: the process that says it. */
+interface Notice {
+  readonly from: string;
+  readonly kind: string;
+  readonly data: unknown;
+}
+type NoticeHandler = (data: never) => void;
+
+/** The server's process of one session, and when it began. */
+interface Session {
+  readonly pid: number;
+  readonly begun: string;
+}
 
 /**
  * One long-lived connection of its own: it watches whether the database is there, holds this process's
- * advisory locks, and listens for notices of other processes. After an outage it takes its locks again.
+ * advisory locks, and listens for notices of other processes. After an outage it asks for its locks again; one that
+ * another process took meanwhile is lost, and that is told.
  */
 @Injectable()
 export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
@@ -24,8 +41,11 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private isAway = false;
   private isWatching = false;
   private readonly locks = new Set<number>();
+  private readonly process = randomUUID();
+  private session: Session | undefined;
   private readonly stateHandlers: ((away: boolean) => void)[] = [];
-  private readonly noticeHandlers: NoticeHandler[] = [];
+  private readonly lostHandlers: ((key: number) => void)[] = [];
+  private readonly noticeHandlers = new Map<string, NoticeHandler[]>();
 
   constructor(@Inject(CONFIGURATION) private readonly configuration: Configuration) {}
 
@@ -49,12 +69,25 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     this.stateHandlers.push(handler);
   }
 
-  onNotice(handler: NoticeHandler): void {
-    this.noticeHandlers.push(handler);
+  /** Calls with what other processes say of that kind; what this process says does not come back. */
+  onNotice<Data>(kind: string, handler: (data: Data) => void): void {
+    this.noticeHandlers.set(kind, [...(this.noticeHandlers.get(kind) ?? []), handler as NoticeHandler]);
+  }
+
+  /** Calls with the key of a lock that another process took while the database was away. */
+  onLost(handler: (key: number) => void): void {
+    this.lostHandlers.push(handler);
+  }
+
+  /** Whether this process certainly holds the lock now: not while the session that held it is gone. */
+  holds(key: number): boolean {
+    return this.client !== undefined && !this.isAway && this.locks.has(key);
   }
 
   /** True when this process holds the lock now. key: any 31-bit number. */
   async tryLock(key: number): Promise<boolean> {
+    // PostgreSQL counts: a lock taken twice would have to be given back twice.
+    if (this.holds(key)) return true;
     const held = await this.query<{ held: boolean }>('SELECT pg_try_advisory_lock($1, $2) AS held', [
       LOCK_SPACE,
       key,
@@ -69,9 +102,16 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   }
 
   /** Tells the other processes on this database; a notice that is too long is dropped by its sender, not here. */
-  async notify(payload: string): Promise<void> {
+  async notify(kind: string, data: unknown): Promise<void> {
+    const payload = JSON.stringify({ from: this.process, kind, data } satisfies Notice);
     if (payload.length > LONGEST_NOTICE) throw new RangeError('the notice is too long');
     await this.query('SELECT pg_notify($1, $2)', [CHANNEL, payload]);
+  }
+
+  private takeNotice(payload: string): void {
+    const { from, kind, data } = JSON.parse(payload) as Notice;
+    if (from === this.process) return;
+    for (const handler of this.noticeHandlers.get(kind) ?? []) handler(data as never);
   }
 
   private async query<Row>(sql: string, values: unknown[]): Promise<Row[]> {
@@ -94,19 +134,44 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private async connect(): Promise<void> {
     const client = new pg.Client({
       connectionString: this.configuration.databaseUrl,
-      connectionTimeoutMillis: 3000,
+      connectionTimeoutMillis: ANSWER_LIMIT_MS,
+      query_timeout: ANSWER_LIMIT_MS,
     });
     client.on('error', () => this.lost(client));
     client.on('end', () => this.lost(client));
-    client.on('notification', ({ payload }) =>
-      this.noticeHandlers.forEach((handler) => handler(payload ?? '')),
-    );
-    await client.connect();
-    await client.query(`LISTEN ${CHANNEL}`);
-    for (const key of this.locks)
-      await client.query('SELECT pg_try_advisory_lock($1, $2)', [LOCK_SPACE, key]);
+    client.on('notification', ({ payload }) => this.takeNotice(payload ?? '{}'));
+    try {
+      await client.connect();
+      await client.query(`LISTEN ${CHANNEL}`);
+      await this.takeLocksAgain(client);
+    } catch (error) {
+      void client.end().catch(() => undefined);
+      throw error;
+    }
     this.client = client;
     this.setAway(false);
+  }
+
+  /**
+   * The session before this one may still stand at the server, which has not noticed its end, and would hold our locks
+   * against us: it is ended first. backend_start, since numbers of processes are used again.
+   */
+  private async takeLocksAgain(client: pg.Client): Promise<void> {
+    if (this.session)
+      await client.query(
+        'SELECT pg_terminate_backend(pid, 1000) FROM pg_stat_activity WHERE pid = $1 AND backend_start = $2::timestamptz',
+        [this.session.pid, this.session.begun],
+      );
+    const me = await client.query<Session>(
+      'SELECT pid, backend_start::text AS begun FROM pg_stat_activity WHERE pid = pg_backend_pid()',
+    );
+    this.session = me.rows[0];
+    for (const key of [...this.locks]) {
+      const sql = 'SELECT pg_try_advisory_lock($1, $2) AS held';
+      const { rows } = await client.query<{ held: boolean }>(sql, [LOCK_SPACE, key]);
+      if (rows[0]?.held || !this.locks.delete(key)) continue;
+      for (const handler of this.lostHandlers) handler(key);
+    }
   }
 
   private lost(client: pg.Client): void {
@@ -122,6 +187,10 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
       if (this.client) await this.client.query('SELECT 1');
       else await this.connect();
     } catch {
+      // A session that does not answer is let go: its locks are asked for anew by the next one.
+      const client = this.client;
+      if (client) this.lost(client);
+      void client?.end().catch(() => undefined);
       this.setAway(true);
     }
     this.isWatching = false;

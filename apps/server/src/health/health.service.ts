@@ -2,35 +2,35 @@ import { Inject, Injectable, type OnModuleDestroy, type OnModuleInit } from '@ne
 import type { HealthView } from '@mistpeak/contract/health';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
+import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
+import { hasSpace } from '../database/space.js';
+import { CONFIGURATION, type Configuration } from '../configuration.js';
 import { HearingService } from '../hearing/hearing.service.js';
 import { LiveService } from '../live/live.service.js';
 
-/** While the database is away the page shows how much waits in memory, this often. */
+/** While something is wrong the page shows how much waits in memory, this often. */
 const TELL_EVERY_MS = 500;
 
 @Injectable()
 export class HealthService implements OnModuleInit, OnModuleDestroy {
-  private awaySinceMs: number | undefined;
+  private sinceMs: number | undefined;
   private lastTold = '';
   private timer: NodeJS.Timeout | undefined;
 
   constructor(
     @Inject(CLOCK) private readonly clock: Clock,
+    @Inject(CONFIGURATION) private readonly configuration: Configuration,
     private readonly database: DatabaseSession,
+    private readonly deferred: DeferredWrites,
     private readonly hearing: HearingService,
     private readonly live: LiveService,
   ) {}
 
   onModuleInit(): void {
     this.live.contribute('health', () => this.view());
-    this.database.onState((away) => {
-      this.awaySinceMs = away ? this.clock.nowMs() : undefined;
-      this.tell();
-    });
-    this.timer = setInterval(() => {
-      if (this.database.away() || this.hearing.store.dropped > 0) this.tell();
-    }, TELL_EVERY_MS);
+    this.database.onState(() => this.tell());
+    this.timer = setInterval(() => this.tell(), TELL_EVERY_MS);
   }
 
   onModuleDestroy(): void {
@@ -38,14 +38,30 @@ export class HealthService implements OnModuleInit, OnModuleDestroy {
   }
 
   view(): HealthView {
-    const away = this.database.away();
+    const { store, refused, restored } = this.hearing;
+    const { database, detail } = this.state();
+    const isWell = database === 'here';
+    this.sinceMs = isWell ? undefined : (this.sinceMs ?? this.clock.nowMs());
     return {
-      database: away ? 'away' : 'here',
-      ...(away && this.awaySinceMs !== undefined ? { awaySinceMs: this.awaySinceMs } : {}),
+      database,
+      ...(this.sinceMs === undefined ? {} : { sinceMs: this.sinceMs }),
+      ...(detail === undefined ? {} : { detail }),
       // What is on its way within its 100 ms is not waiting.
-      waiting: away ? this.hearing.store.count() : 0,
-      dropped: this.hearing.store.dropped,
+      waiting: isWell ? 0 : store.count() + this.deferred.count(),
+      dropped: store.dropped,
+      refused,
+      restored,
     };
+  }
+
+  private state(): Pick<HealthView, 'database' | 'detail'> {
+    const failed = this.hearing.store.trouble;
+    // A full disk also stops the database itself: then it is only seen as gone.
+    const isGone = this.database.away() || failed?.trouble === 'away' || failed?.trouble === 'silent';
+    if (failed?.trouble === 'full' || (isGone && !hasSpace(this.configuration.dataFolder)))
+      return { database: 'full' };
+    if (isGone) return { database: 'away' };
+    return failed ? { database: 'refuses', detail: failed.detail } : { database: 'here' };
   }
 
   private tell(): void {

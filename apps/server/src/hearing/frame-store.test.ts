@@ -16,6 +16,9 @@ const frame = (i: number): FrameRecord => ({
 /** The database's side of a transaction, here or away: what matters is when it fails, not what it stores. */
 class Switchable {
   away = false;
+  /** Frames with this text inside are never taken. */
+  poison: string | undefined;
+  poisonAlongside = false;
   readonly inserted: string[] = [];
 
   transaction(
@@ -24,6 +27,8 @@ class Switchable {
     return work({
       query: (sql, values) => {
         if (this.away) return Promise.reject(new Error('Connection terminated'));
+        const isPoisoned = this.poison !== undefined && JSON.stringify(values)?.includes(this.poison);
+        if (isPoisoned) return Promise.reject(Object.assign(new Error('invalid input'), { code: '22P02' }));
         if (sql.startsWith('INSERT INTO frames')) this.inserted.push(...((values?.[0] ?? []) as string[]));
         return Promise.resolve();
       },
@@ -32,9 +37,17 @@ class Switchable {
 }
 
 function storeOn(database: Switchable) {
-  const told = { stored: 0, undone: 0 };
+  const told = { stored: 0, undone: 0, setAside: [] as string[], droppedAlongside: 0 };
   const store = new FrameStore(database as unknown as DataSource, {
-    alongside: () => Promise.resolve(() => void told.undone++),
+    alongside: () =>
+      database.poisonAlongside
+        ? Promise.reject(Object.assign(new Error('invalid input'), { code: '22P05' }))
+        : Promise.resolve(() => void told.undone++),
+    dropAlongside: () => {
+      told.droppedAlongside++;
+      database.poisonAlongside = false;
+    },
+    setAside: (frames) => void told.setAside.push(...frames.map(({ id }) => id)),
     stored: (frames) => void (told.stored += frames.length),
   });
   return { store, told };
@@ -61,6 +74,43 @@ describe('frames on their way to the database', () => {
     await store.flush();
     expect([store.count(), store.dropped, told.stored]).toEqual([0, 5, 20_000]);
     expect(database.inserted[0]).toBe(frame(5).id);
+  });
+
+  it.each([0, 2, 3, 6])(
+    'that it never takes, as number %i of seven, are set aside and hold up no other',
+    async (at) => {
+      const database = new Switchable();
+      database.poison = frame(at).id;
+      const { store, told } = storeOn(database);
+      for (let i = 0; i < 7; i++) store.add(frame(i));
+      await store.flush();
+      expect(told).toMatchObject({ stored: 6, setAside: [frame(at).id], droppedAlongside: 0 });
+      expect(database.inserted).toEqual(
+        [0, 1, 2, 3, 4, 5, 6].filter((i) => i !== at).map((i) => frame(i).id),
+      );
+      expect([store.count(), store.trouble]).toEqual([0, undefined]);
+    },
+  );
+
+  it('are stored though what goes alongside never is', async () => {
+    const database = new Switchable();
+    database.poisonAlongside = true;
+    const { store, told } = storeOn(database);
+    for (let i = 0; i < 3; i++) store.add(frame(i));
+    await store.flush();
+    expect(told).toMatchObject({ stored: 3, setAside: [], droppedAlongside: 1 });
+  });
+
+  it('tell why they wait, as long as they do', async () => {
+    const database = new Switchable();
+    database.away = true;
+    const { store } = storeOn(database);
+    store.add(frame(1));
+    await store.flush();
+    expect(store.trouble).toEqual({ trouble: 'away', detail: 'Connection terminated' });
+    database.away = false;
+    await store.flush();
+    expect(store.trouble).toBeUndefined();
   });
 
   it('are tried again by themselves', async () => {

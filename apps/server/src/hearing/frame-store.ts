@@ -1,5 +1,6 @@
 import { DataSource, type EntityManager } from 'typeorm';
 import type { FrameRecord } from '@mistpeak/contract/frame';
+import { troubleOf, type DatabaseTrouble } from '../database/trouble.js';
 import { Partitions } from './partitions.js';
 
 export const FLUSH_EVERY_MS = 100;
@@ -11,15 +12,27 @@ export const LARGEST_BATCH = 2000;
 export interface FrameStoreHost {
   /** Writes what belongs to the batch in the same transaction; returns how to undo its own bookkeeping. */
   alongside(manager: EntityManager): Promise<() => void>;
+  /** The database will never take what goes alongside: it is left out from now on. */
+  dropAlongside(): void;
+  /** The database will never take these frames. */
+  setAside(frames: readonly FrameRecord[]): void;
   stored(frames: readonly FrameRecord[]): Promise<void> | void;
 }
 
+/** Why nothing is stored now, in the words of the database; absent while all is well. */
+export interface StoreTrouble {
+  readonly trouble: Exclude<DatabaseTrouble, 'content'>;
+  readonly detail: string;
+}
+
 /**
- * Write-behind: frames wait at most 100 ms and go in by one INSERT … SELECT unnest. While the database is away
- * they wait in memory, bounded; when the room is full the oldest are dropped and counted.
+ * Write-behind: frames wait at most 100 ms and go in by one INSERT … SELECT unnest. While the database does not take them
+ * they wait in memory, bounded; when the room is full the oldest are dropped and counted. A frame that it will never take
+ * is set aside and holds up no other.
  */
 export class FrameStore {
   dropped = 0;
+  trouble: StoreTrouble | undefined;
   private waiting: FrameRecord[] = [];
   private timer: NodeJS.Timeout | undefined;
   private running: Promise<boolean> | undefined;
@@ -43,7 +56,12 @@ export class FrameStore {
     this.schedule(FLUSH_EVERY_MS);
   }
 
-  /** Writes everything now; used at the end. What cannot be written then is lost with the process. */
+  /** What still waits; nothing does after this. */
+  takeAll(): readonly FrameRecord[] {
+    return this.waiting.splice(0);
+  }
+
+  /** Writes everything now, as far as the database takes it. */
   async flush(): Promise<void> {
     clearTimeout(this.timer);
     this.timer = undefined;
@@ -70,19 +88,58 @@ export class FrameStore {
       const batch = this.waiting.slice(0, LARGEST_BATCH);
       try {
         await this.write(batch);
-      } catch {
+        this.trouble = undefined;
+      } catch (error) {
         this.partitions.forget();
-        return false;
+        const trouble = troubleOf(error);
+        if (trouble !== 'content') {
+          this.trouble = { trouble, detail: (error as Error).message };
+          return false;
+        }
+        if (!(await this.writeAround(batch))) return false;
+        continue;
       }
       // Frames may have been dropped from the front while this batch was on its way.
-      const written = new Set(batch);
-      this.waiting = this.waiting.filter((frame) => !written.has(frame));
+      this.forget(batch);
       await this.host.stored(batch);
     }
     return true;
   }
 
-  private async write(batch: readonly FrameRecord[]): Promise<void> {
+  private forget(frames: readonly FrameRecord[]): void {
+    const gone = new Set(frames);
+    this.waiting = this.waiting.filter((frame) => !gone.has(frame));
+  }
+
+  /** Something in it can never be stored: the rest is, by halves. False when the database did not take what it could. */
+  private async writeAround(batch: readonly FrameRecord[]): Promise<boolean> {
+    const refused: FrameRecord[] = [];
+    const halve = async (part: readonly FrameRecord[]): Promise<void> => {
+      try {
+        await this.write(part, false);
+        await this.host.stored(part);
+        this.forget(part);
+      } catch (error) {
+        this.partitions.forget();
+        if (troubleOf(error) !== 'content') throw error;
+        if (part.length === 1) return void refused.push(...part);
+        const middle = part.length >> 1;
+        await halve(part.slice(0, middle));
+        await halve(part.slice(middle));
+      }
+    };
+    try {
+      await halve(batch);
+    } catch {
+      return false;
+    }
+    this.forget(refused);
+    if (refused.length > 0) this.host.setAside(refused);
+    else this.host.dropAlongside();
+    return true;
+  }
+
+  private async write(batch: readonly FrameRecord[], withAlongside = true): Promise<void> {
     let undo: () => void = () => undefined;
     try {
       await this.database.transaction(async (manager) => {
@@ -92,7 +149,7 @@ export class FrameStore {
         );
         await insertFrames(manager, batch);
         await addToTally(manager, batch);
-        undo = await this.host.alongside(manager);
+        if (withAlongside) undo = await this.host.alongside(manager);
       });
     } catch (error) {
       undo();

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import {
   Inject,
   Injectable,
@@ -21,6 +20,7 @@ import {
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DatabaseSession } from '../database/session.js';
+import { Spool } from '../database/spool.js';
 import { LinksService, type Received } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ProofService } from '../proof/proof.service.js';
@@ -32,6 +32,7 @@ import { Tallies } from './tallies.js';
 import { readFrames, readFramesById, readTallies } from './record.js';
 
 const SHOWN = 400;
+const SPOOLED = 'frames';
 const IDS_PER_NOTICE = 190;
 
 /** One entry of the record before it has an id. */
@@ -44,19 +45,17 @@ interface Entry {
   readonly trouble?: Trouble | undefined;
 }
 
-interface FrameNotice {
-  readonly from: string;
-  readonly frames: readonly string[];
-}
-
 /** The way in: everything received becomes one entry of the record, is shown at once and stored behind. */
 @Injectable()
 export class HearingService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   readonly store: FrameStore;
   private readonly log = new Logger('hearing');
-  private readonly process = randomUUID();
   private readonly tallies = new Tallies();
   private recent: FrameRecord[] = [];
+  /** Frames that the database will never take, since the start. */
+  refused = 0;
+  /** Frames of before the start that had waited in a file. */
+  restored = 0;
 
   constructor(
     private readonly dataSource: DataSource,
@@ -66,29 +65,58 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     private readonly stations: StationsService,
     private readonly live: LiveService,
     private readonly proof: ProofService,
+    private readonly spool: Spool,
     @Inject(CLOCK) private readonly clock: Clock,
   ) {
     this.store = new FrameStore(dataSource, {
       alongside: (manager) => this.stations.store(manager),
       stored: (frames) => this.tellStored(frames),
+      dropAlongside: () => this.stations.dropChanges(),
+      setAside: (frames) => this.setAside(frames),
     });
   }
 
   async onApplicationBootstrap(): Promise<void> {
+    await this.restore();
     this.recent = await readFrames(this.dataSource, { limit: SHOWN });
     for (const row of await readTallies(this.dataSource))
       this.tallies.set(row.linkId, row.reason, row.count, row.lastAtMs);
     this.live.contribute('frames', () => this.recent);
     this.live.contribute('tallies', () => this.tallies.views());
-    this.database.onNotice(
-      (payload) => void this.takeNotice(payload).catch((error: unknown) => this.log.error(error)),
+    this.database.onNotice<string[]>(
+      'frames',
+      (ids) => void this.showStoredElsewhere(ids).catch((error: unknown) => this.log.error(error)),
     );
     void this.readReceived();
     void this.readHanded();
   }
 
+  /** What the database does not take now waits in a file for the next start. */
   async beforeApplicationShutdown(): Promise<void> {
     await this.store.flush();
+    this.spool.keep(SPOOLED, this.store.takeAll());
+  }
+
+  /** Frames that waited when the last process ended: into the record before it is read. */
+  private async restore(): Promise<void> {
+    const frames = this.spool.take<FrameRecord>(SPOOLED);
+    for (const frame of frames) {
+      const raw = fromHex(frame.rawHex);
+      const view =
+        isMalformed(raw) || frame.direction === 'sent' || frame.trouble ? undefined : judge(raw).view;
+      if (view) this.hearStation(view, frame);
+      this.store.add(frame);
+    }
+    await this.store.flush();
+    this.restored = frames.length;
+  }
+
+  private setAside(frames: readonly FrameRecord[]): void {
+    this.refused += frames.length;
+    this.log.error(
+      `the database refuses ${frames.length} frames: ${frames.map(({ rawHex }) => rawHex).join(' ')}`,
+    );
+    this.spool.keep(`refused-frames-${this.clock.nowMs()}`, frames);
   }
 
   /**
@@ -198,17 +226,13 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     this.live.publish({ kind: 'stored', data: ids });
     for (const linkId of new Set(frames.map((frame) => frame.linkId)))
       this.live.publish({ kind: 'tally', data: this.tallies.view(linkId) });
-    for (let at = 0; at < ids.length; at += IDS_PER_NOTICE) {
-      const notice: FrameNotice = { from: this.process, frames: ids.slice(at, at + IDS_PER_NOTICE) };
-      await this.database.notify(JSON.stringify(notice)).catch(() => undefined);
-    }
+    for (let at = 0; at < ids.length; at += IDS_PER_NOTICE)
+      await this.database.notify('frames', ids.slice(at, at + IDS_PER_NOTICE)).catch(() => undefined);
   }
 
   /** Frames that another process on this database stored: shown here too. */
-  private async takeNotice(payload: string): Promise<void> {
-    const notice = JSON.parse(payload) as FrameNotice;
-    if (notice.from === this.process) return;
-    for (const record of await readFramesById(this.dataSource, notice.frames)) {
+  private async showStoredElsewhere(ids: readonly string[]): Promise<void> {
+    for (const record of await readFramesById(this.dataSource, ids)) {
       this.show(record);
       const raw = fromHex(record.rawHex);
       const view = isMalformed(raw) || record.direction === 'sent' ? undefined : viewFrame(raw);

@@ -1,3 +1,4 @@
+import pg from 'pg';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
 import { KissPeer, STATUS_HEX } from '../testing/kiss-peer.js';
@@ -113,6 +114,41 @@ describe('two processes on one database', () => {
     expect(await page.find('frame')).toMatchObject({ stored: true });
     page.close();
     await other.close();
+  });
+});
+
+describe('a process whose session with the database was cut off', () => {
+  const admin = async (sql: string): Promise<void> => {
+    const client = new pg.Client({ connectionString: databaseUrl });
+    await client.connect();
+    await client.query(sql);
+    await client.end();
+  };
+  const linkAt = async (one: ServerUp): Promise<LinkView | undefined> =>
+    (await one.ask<LinkView[]>('GET', '/links')).body[0];
+
+  it('obeys the lock that another one took meanwhile, and takes the link up again when it is free', async () => {
+    const other = await ServerUp.on(databaseUrl);
+    await server.ask('POST', `/links/${link.id}/open`);
+    await until('its owner', async () => ((await linkAt(server))?.openedAtMs ? true : undefined));
+    await admin(`SELECT pg_terminate_backend(pid) FROM pg_locks WHERE locktype = 'advisory' AND granted
+      AND database = (SELECT oid FROM pg_database WHERE datname = current_database())`);
+    await until('the other owner', async () =>
+      (await other.ask('POST', `/links/${link.id}/open`)).status === 200 ? true : undefined,
+    );
+    await until('the first to let go', async () =>
+      (await linkAt(server))?.heldElsewhere ? true : undefined,
+    );
+    expect(await linkAt(server)).toMatchObject({ phase: 'closed' });
+    await until('one wire', () => (peer.sockets.length === 1 ? true : undefined));
+    const before = (await stored(0)).length;
+    peer.send(STATUS_HEX);
+    await stored(before + 1);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(await stored(0)).toHaveLength(before + 1);
+    await other.close();
+    await until('the first again', async () => ((await linkAt(server))?.openedAtMs ? true : undefined));
+    expect(await linkAt(server)).toMatchObject({ heldElsewhere: false });
   });
 });
 

@@ -57,7 +57,7 @@ function ask(method: string, path: string, more: RequestOptions = {}, body?: obj
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'mistpeak-lan-'));
-  server = await ServerUp.on(await makeDatabase(), folder);
+  server = await ServerUp.on(await makeDatabase(), { lanFolder: folder });
   ca = readFileSync(join(folder, 'authority.pem'), 'utf8');
   const outside = Object.values(networkInterfaces()).flatMap((one) => one ?? []);
   address = outside.find(({ internal, family }) => !internal && family === 'IPv4')?.address ?? '127.0.0.1';

@@ -1,3 +1,4 @@
+import { Timetable } from '@mistpeak/core/network/timetable';
 import type { LinkSettings } from '@mistpeak/contract/link';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import { LinkRun } from './link-run.js';
@@ -16,17 +17,8 @@ const SETTINGS: LinkSettings = {
 
 /** A clock that is moved by hand, and a wire that does not open. */
 function blocked() {
-  let nowMs = 1000;
-  const due: { atMs: number; call: () => void; off: boolean }[] = [];
+  const clock = new Timetable(1000);
   const signals: AbortSignal[] = [];
-  const clock = {
-    nowMs: () => nowMs,
-    after: (ms: number, call: () => void) => {
-      const one = { atMs: nowMs + ms, call, off: false };
-      due.push(one);
-      return () => void (one.off = true);
-    },
-  };
   const run = new LinkRun(
     {
       clock,
@@ -41,13 +33,7 @@ function blocked() {
     },
     () => SETTINGS,
   );
-  const later = (ms: number): void => {
-    nowMs += ms;
-    for (const one of due.filter(({ atMs, off }) => !off && atMs <= nowMs)) {
-      one.off = true;
-      one.call();
-    }
-  };
+  const later = (ms: number): void => clock.advance(ms);
   return { run, later, signals };
 }
 

@@ -22,6 +22,9 @@ import { LentWires } from './lent-wires.js';
 import { LinkRun } from './link-run.js';
 import { openWire } from './open-wire.js';
 
+/** A link that another process holds, and that is to be open, is asked for again this often: its holder may have ended. */
+const ASK_AGAIN_EVERY_MS = 5000;
+
 interface Known {
   row: LinkEntity;
   readonly run: LinkRun;
@@ -43,11 +46,12 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   readonly lent = new AsyncQueue<Received>();
   /** Links that were removed; sharing reads it. */
   readonly removed = new AsyncQueue<string>();
-  /** Links that this process has just taken up; transmitting reads it and locks them. */
-  readonly takenUp = new AsyncQueue<string>();
+  /** Links that this process has just taken up or lost; transmitting reads it and locks them. */
+  readonly changedHands = new AsyncQueue<string>();
   private readonly log = new Logger('links');
   private readonly known = new Map<string, Known>();
   private readonly lentWires = new LentWires();
+  private stopAsking: (() => void) | undefined;
 
   constructor(
     @InjectRepository(LinkEntity) private readonly rows: Repository<LinkEntity>,
@@ -59,16 +63,18 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
 
   async onApplicationBootstrap(): Promise<void> {
     this.live.contribute('links', () => this.views());
+    this.database.onLost((key) => this.lose(key));
     for (const row of await this.rows.find({ order: { name: 'ASC' } })) this.know(row);
     for (const known of this.known.values()) if (known.row.wantedOpen) await this.takeUp(known);
   }
 
   async onModuleDestroy(): Promise<void> {
+    this.stopAsking?.();
     await Promise.all([...this.known.values()].map(({ run }) => run.end().catch(() => undefined)));
     this.received.end();
     this.lent.end();
     this.removed.end();
-    this.takenUp.end();
+    this.changedHands.end();
   }
 
   views(): LinkView[] {
@@ -126,11 +132,16 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return viewOf(known);
   }
 
-  /** The open link, or a refusal. */
+  /** The open link, or a refusal: also while it is not certain that this process alone holds it. */
   openRun(id: string): LinkRun {
     const { run } = this.find(id);
     if (!run.isOpen()) throw new ProblemException('link-not-open');
+    if (!this.database.holds(lockKey(id))) throw new ProblemException('database-away');
     return run;
+  }
+
+  isHeldElsewhere(id: string): boolean {
+    return this.find(id).heldElsewhere;
   }
 
   settings(id: string): LinkSettings {
@@ -199,13 +210,59 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     });
   }
 
+  /** Another process took it while the database was away: it is let go at once. */
+  private lose(key: number): void {
+    for (const known of this.known.values()) {
+      if (lockKey(known.row.id) !== key) continue;
+      this.log.warn(`${known.row.name} was taken by another process`);
+      known.run.close();
+      this.changedHands.push(known.row.id);
+      this.leaveToOthers(known);
+      this.publish(known);
+    }
+  }
+
+  private leaveToOthers(known: Known): void {
+    known.heldElsewhere = true;
+    this.stopAsking ??= this.clock.after(ASK_AGAIN_EVERY_MS, () => {
+      this.stopAsking = undefined;
+      void this.askAgain();
+    });
+  }
+
+  /** What others held is taken up once they let it go, as long as the operator wants it open. */
+  private async askAgain(): Promise<void> {
+    for (const known of this.known.values()) {
+      if (!known.heldElsewhere) continue;
+      try {
+        await this.takeUpAgain(known);
+      } catch {
+        this.leaveToOthers(known);
+      }
+    }
+  }
+
+  private async takeUpAgain(known: Known): Promise<void> {
+    const { id } = known.row;
+    if (!(await this.database.tryLock(lockKey(id)))) return this.leaveToOthers(known);
+    // Its holder may have changed or closed it: what the database says counts.
+    const row = await this.rows.findOneBy({ id });
+    if (row) known.row = row;
+    known.heldElsewhere = false;
+    if (row?.wantedOpen) await this.takeUp(known);
+    else await this.database.unlock(lockKey(id));
+    this.publish(known);
+  }
+
   private async takeUp(known: Known): Promise<void> {
     const { id, name } = known.row;
     const wasHeldElsewhere = known.heldElsewhere;
     known.heldElsewhere = !(await this.database.tryLock(lockKey(id)));
-    if (known.heldElsewhere) this.log.warn(`${name} is held by another process`);
-    else {
-      if (!known.run.isOpen()) this.takenUp.push(id);
+    if (known.heldElsewhere) {
+      this.log.warn(`${name} is held by another process`);
+      this.leaveToOthers(known);
+    } else {
+      if (!known.run.isOpen()) this.changedHands.push(id);
       known.run.open();
     }
     if (known.heldElsewhere !== wasHeldElsewhere) this.publish(known);

@@ -1,9 +1,10 @@
+import { ALL_WELL } from '@mistpeak/contract/health';
 import { LiveService } from './live.service.js';
 
-const health = { database: 'here', waiting: 0, dropped: 0 } as const;
+const health = ALL_WELL;
 
 function service(published: number) {
-  const live = new LiveService({ nowMs: () => 7, after: () => () => undefined });
+  const live = new LiveService({ nowMs: () => 7, upMs: () => 7, after: () => () => undefined });
   live.contribute('health', () => health);
   const epochs = new Set<string>();
   live.listen(({ epoch }) => epochs.add(epoch));

@@ -2,8 +2,16 @@ import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter 
 import type { Response } from 'express';
 import { QueryFailedError } from 'typeorm';
 import type { Problem } from '@mistpeak/contract/failures';
-import { isDatabaseAway } from '../database/away.js';
+import { troubleOf, type DatabaseTrouble } from '../database/trouble.js';
+import type { FailureReason } from '@mistpeak/contract/failures';
 import { problem, ProblemException } from './problem.js';
+
+/** What the operator is told where the database does not take a command. */
+const BY_TROUBLE: Partial<Record<DatabaseTrouble, FailureReason>> = {
+  away: 'database-away',
+  silent: 'database-away',
+  full: 'disk-full',
+};
 
 /** Every error leaves as application/problem+json; what we did not foresee is logged and told as internal. */
 @Catch()
@@ -19,7 +27,8 @@ export class ProblemFilter implements ExceptionFilter {
 
   private bodyOf(error: unknown): Problem {
     if (error instanceof ProblemException) return error.getResponse() as Problem;
-    if (isDatabaseAway(error)) return problem('database-away');
+    const reason = BY_TROUBLE[troubleOf(error)];
+    if (reason) return problem(reason);
     if (error instanceof HttpException)
       return {
         ...problem(error.getStatus() === 404 ? 'not-found' : 'field-refused'),

@@ -7,6 +7,7 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'not-a-capture': 400,
   'not-a-kit': 400,
   'database-away': 503,
+  'disk-full': 507,
   'foreign-page': 403,
   'login-needed': 401,
   'wrong-password': 401,

@@ -59,8 +59,20 @@ export class ProofService implements OnModuleInit {
     const dropped = same.length >= KEPT_PER_RUNG ? same[0] : undefined;
     this.recent = [...this.recent.filter((one) => one !== dropped), view];
     this.live.publish({ kind: 'evidence', data: view });
-    const row = { id, ...place, rung, at: new Date(atMs), kind, words, raw: raw ? Buffer.from(raw) : null };
-    await this.deferred.write(() => this.rows.insert(row));
+    await this.deferred.write(
+      `INSERT INTO evidence (id, link_id, chain_id, rung, at, kind, words, raw)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, decode($8, 'hex')) ON CONFLICT DO NOTHING`,
+      [
+        id,
+        linkId ?? null,
+        chainId ?? null,
+        rung,
+        new Date(atMs).toISOString(),
+        kind,
+        words,
+        raw ? toHex(raw) : null,
+      ],
+    );
   }
 }
 

@@ -11,6 +11,7 @@ import { Repository } from 'typeorm';
 import { decodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import type { HandEffect, Refusal } from '@mistpeak/core/sharing/desk';
+import { HeardLately } from '@mistpeak/core/sharing/heard-lately';
 import { NOT_SHARED, type SharingSettings, type SharingView } from '@mistpeak/contract/sharing';
 import type { Clock } from '@mistpeak/link/clock';
 import { LinkFailed } from '@mistpeak/link/failure';
@@ -34,6 +35,7 @@ const REFUSED_BY: Readonly<Record<string, Refusal>> = {
   'demo-call-on-a-real-link': 'demo call on a real link',
   'placeholder-call': 'placeholder call',
   'link-not-open': 'link closed',
+  'closed-meanwhile': 'transmitter locked',
 };
 
 /** A share that listens. */
@@ -50,6 +52,8 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly running = new Map<string, Running>();
   private readonly failures = new Map<string, string>();
   private readonly telling = new Map<string, () => void>();
+  /** Of each link that is shared: what a program there may repeat. */
+  private readonly heard = new Map<string, HeardLately>();
 
   constructor(
     @InjectRepository(SharingEntity) private readonly stored: Repository<SharingEntity>,
@@ -153,13 +157,30 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** Everything that a link heard goes to the programs at its share. */
   private async passOn(): Promise<void> {
-    for await (const { linkId, event } of this.links.lent)
-      if (event.kind === 'frame') this.running.get(linkId)?.share.pass(event.port, event.raw);
+    for await (const { linkId, event } of this.links.lent) {
+      const share = this.running.get(linkId)?.share;
+      if (event.kind !== 'frame' || !share) continue;
+      this.note(linkId, event.raw);
+      share.pass(event.port, event.raw);
+    }
+  }
+
+  private note(linkId: string, raw: Uint8Array): void {
+    const frame = decodeFrame(raw);
+    if (isMalformed(frame)) return;
+    this.heardOn(linkId).note(frame, this.clock.upMs());
+  }
+
+  private heardOn(linkId: string): HeardLately {
+    const heard = this.heard.get(linkId) ?? new HeardLately();
+    this.heard.set(linkId, heard);
+    return heard;
   }
 
   private async forgetRemoved(): Promise<void> {
     for await (const linkId of this.links.removed) {
       this.rows.delete(linkId);
+      this.heard.delete(linkId);
       await this.stop(linkId);
     }
   }
@@ -168,6 +189,7 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
   private async hand(linkId: string, { port, raw }: HandEffect, from: string): Promise<Refusal | undefined> {
     const frame = decodeFrame(raw);
     if (isMalformed(frame)) return 'not AX.25';
+    if (!this.heardOn(linkId).mayPassOn(frame, this.clock.upMs())) return 'not heard here';
     const shared = { raw, port, station: answeringStation(frame) };
     try {
       await this.transmitting.send({

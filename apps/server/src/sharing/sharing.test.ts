@@ -23,6 +23,8 @@ const ownFrame = (ssid: number, info: string): string =>
 const FOREIGN = `82a0b49aa096e062b072b2b2b26103f0${Buffer.from('>no').toString('hex')}`;
 /** From that station, repeated by 1X9TST-2 (H bit set): ours answers for it. */
 const REPEATED_BY_US = `82a0b49aa096e062b072b2b2b26062b072a8a6a8e503f0${Buffer.from('>by us').toString('hex')}`;
+/** That frame as it was heard. */
+const HEARD_BEFORE = `82a0b49aa096e062b072b2b2b26103f0${Buffer.from('>by us').toString('hex')}`;
 const data = (hex: string): string => `c000${hex}c0`;
 
 /** Another program at the share: octets in hex, no codec of ours. */
@@ -140,7 +142,12 @@ describe('sharing', () => {
     expect(peer.hasGot('c000')).toBe(false);
     program.send(data(ownFrame(5, '>now')));
     await peer.got(data(ownFrame(5, '>now')));
-    // A repeater that is ours may repeat others.
+    // A repeater that is ours may repeat what was heard here, and invents nobody's packets.
+    program.send(data(REPEATED_BY_US));
+    await clientFit(({ refused }) => refused['not heard here'] === 1);
+    expect(peer.hasGot(REPEATED_BY_US)).toBe(false);
+    peer.send(data(HEARD_BEFORE));
+    await program.got(data(HEARD_BEFORE));
     program.send(data(REPEATED_BY_US));
     await peer.got(data(REPEATED_BY_US));
     program.socket.destroy();
@@ -163,6 +170,9 @@ describe('sharing', () => {
   it('sends demo calls to no real TNC', async () => {
     await share({ newMayTransmit: true });
     const program = await Program.at(port);
+    const fromDemo = '82a0b49aa096e0a2906e86a8867303f03e78';
+    peer.send(data(fromDemo));
+    await program.got(data(fromDemo));
     // Repeated by us, from QH7CTC-9 (51 48 37 43 54 43 shifted).
     program.send(data(`82a0b49aa096e0a2906e86a8867262b072a8a6a8e503f03e78`));
     await clientFit(({ refused }) => refused['demo call on a real link'] === 1);

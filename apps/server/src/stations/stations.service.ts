@@ -1,4 +1,4 @@
-import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
 import { hear, stationName, type Heard, type Station } from '@mistpeak/core/stations/station';
 import type { Track } from '@mistpeak/contract/station';
 import { DataSource, type EntityManager } from 'typeorm';
@@ -11,6 +11,7 @@ const MOST_KNOWN = 10_000;
 /** Who is there: core's fold over every frame, kept at hand and written behind with the frames. */
 @Injectable()
 export class StationsService implements OnModuleInit {
+  private readonly log = new Logger('stations');
   private readonly known = new Map<string, Station>();
   private readonly changed = new Set<string>();
   /** Stations at a new place, not yet written. */
@@ -41,6 +42,13 @@ export class StationsService implements OnModuleInit {
     this.known.set(name, station);
     if (this.known.size > MOST_KNOWN) this.known.delete(this.known.keys().next().value as string);
     if (write) this.changed.add(name);
+  }
+
+  /** Leaves unwritten what changed so far: the database will never take something of it, and a replay can build it anew. */
+  dropChanges(): void {
+    this.log.error(`what changed of ${[...this.changed].join(', ')} cannot be stored`);
+    this.changed.clear();
+    this.moved = [];
   }
 
   /** Where everything went since then; name: one alone. */

@@ -5,6 +5,7 @@ import pg from 'pg';
 import { WebSocket } from 'ws';
 import type { LiveEvent, LiveKind } from '@mistpeak/contract/live';
 import { createApplication } from '../application.js';
+import type { Configuration } from '../configuration.js';
 import { openToNetwork } from '../lan/open-to-network.js';
 
 /** A call of a series that is not allotted, for tests that transmit to peers on loopback; it does not begin with Q. */
@@ -71,8 +72,11 @@ export class ServerUp {
   ) {}
 
   /** lanFolder: opened to the network too, with the authority that this folder keeps. */
-  static async on(databaseUrl: string, lanFolder?: string): Promise<ServerUp> {
-    const app = await createApplication({ databaseUrl, port: 0, webFolder: undefined });
+  static async on(
+    databaseUrl: string,
+    { lanFolder, ...given }: Partial<Configuration> & { readonly lanFolder?: string } = {},
+  ): Promise<ServerUp> {
+    const app = await createApplication({ databaseUrl, port: 0, webFolder: undefined, ...given });
     await app.listen(0, '127.0.0.1');
     const { port } = (app.getHttpServer() as Server).address() as AddressInfo;
     if (lanFolder === undefined) return new ServerUp(databaseUrl, port, () => app.close());

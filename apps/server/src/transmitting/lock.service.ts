@@ -1,88 +1,133 @@
 import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
-import { InjectRepository } from '@nestjs/typeorm';
-import { Repository } from 'typeorm';
 import { formatCallSign, isDemoCall, isPlaceholderCall } from '@mistpeak/core/callsign/callsign';
+import {
+  armedCall,
+  SHUT,
+  step,
+  stillPermits,
+  type Lock,
+  type LockEffect,
+  type LockEvent,
+  type Permit,
+} from '@mistpeak/core/transmitting/lock';
 import type { LockView } from '@mistpeak/contract/link';
 import type { Clock } from '@mistpeak/link/clock';
+import { drive, type Driven } from '@mistpeak/link/drive';
 import { CLOCK } from '../adapters/system-clock.js';
+import { DatabaseSession } from '../database/session.js';
+import { DeferredWrites } from '../database/deferred-writes.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { OperatorService } from '../operator/operator.service.js';
 import { ProblemException } from '../problems/problem.js';
-import { TransmitLockEntity } from './transmitting.entity.js';
 
-/** An idle lock falls shut after an hour. */
-const IDLE_LIMIT_MS = 60 * 60_000;
+type RunningLock = Driven<Lock, LockEvent>;
 
-/** The transmit lock of each link: shut until the operator arms it with the call in force, and shut again by time. */
+/**
+ * The transmit lock of each link. What permits is in memory, so that closing waits for nobody; the database follows it, and
+ * says to the other processes how it stands. A closing is told to all of them, since each page may hang on another.
+ */
 @Injectable()
 export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
-  private readonly armed = new Map<string, TransmitLockEntity>();
-  private readonly expiries = new Map<string, () => void>();
+  private readonly locks = new Map<string, RunningLock>();
+  /** How links stand that other processes hold. */
+  private readonly elsewhere = new Map<string, LockView>();
 
   constructor(
-    @InjectRepository(TransmitLockEntity) private readonly rows: Repository<TransmitLockEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
+    private readonly database: DatabaseSession,
+    private readonly deferred: DeferredWrites,
     private readonly links: LinksService,
     private readonly operator: OperatorService,
     private readonly live: LiveService,
   ) {}
 
   onApplicationBootstrap(): void {
-    this.live.contribute('locks', () => [...this.armed.keys()].map((id) => this.view(id)));
+    this.live.contribute('locks', () =>
+      [...new Set([...this.locks.keys(), ...this.elsewhere.keys()])].map((id) => this.view(id)),
+    );
+    this.database.onNotice<{ linkId: string }>('close-lock', ({ linkId }) => this.shut(linkId));
+    this.database.onNotice<LockView>('lock', (view) => this.noteElsewhere(view));
     void this.shutWhenTakenUp();
   }
 
   onModuleDestroy(): void {
-    for (const cancel of this.expiries.values()) cancel();
+    // What waits in the queue must not leave while the process ends.
+    for (const lock of this.locks.values()) {
+      lock.dispatch({ kind: 'close' });
+      lock.end();
+    }
   }
 
   view(linkId: string): LockView {
-    const row = this.armed.get(linkId);
-    if (!row) return { linkId, armed: false };
-    return { linkId, armed: true, call: row.call, expiresAtMs: row.expiresAt.getTime() };
+    const lock = this.stateOf(linkId);
+    const call = armedCall(lock, this.clock.upMs());
+    if (call === undefined || !lock.armed) return this.elsewhere.get(linkId) ?? { linkId, armed: false };
+    const leftMs = lock.armed.expiresAtMs - this.clock.upMs();
+    return { linkId, armed: true, call, expiresAtMs: Math.round(this.clock.nowMs() + leftMs) };
   }
 
+  /** Armed at once; a closing that comes before it is written wins, and so does a database that does not take it. */
   async arm(linkId: string, callText: string): Promise<LockView> {
     const call = formatCallSign(this.operator.ownCall(callText));
     this.refuseCallOn(linkId, call);
-    const nowMs = this.clock.nowMs();
-    return this.keep({ linkId, call, armedAt: new Date(nowMs), expiresAt: new Date(nowMs + IDLE_LIMIT_MS) });
+    this.lock(linkId).dispatch({ kind: 'arm', call, atMs: this.clock.upMs() });
+    const begun = this.begin(linkId);
+    const isWritten = await this.write(linkId);
+    if (!stillPermits(this.stateOf(linkId), begun, this.clock.upMs()))
+      throw new ProblemException('closed-meanwhile');
+    if (isWritten) return this.view(linkId);
+    this.shut(linkId);
+    throw new ProblemException('database-away');
   }
 
+  /** Shut here first: silence waits for nobody. Rejects only if another process holds the link and cannot be told. */
   async disarm(linkId: string): Promise<LockView> {
-    // Shut in memory first: silence must not wait for the database.
-    this.armed.delete(linkId);
-    this.expiries.get(linkId)?.();
-    this.expiries.delete(linkId);
-    this.live.publish({ kind: 'lock', data: this.view(linkId) });
-    await this.rows.delete(linkId);
+    this.shut(linkId);
+    try {
+      await this.database.notify('close-lock', { linkId });
+      this.elsewhere.delete(linkId);
+    } catch (error) {
+      if (this.links.isHeldElsewhere(linkId)) throw error;
+    }
     return this.view(linkId);
   }
 
-  /** Refuses unless this link is open and armed for the call that the frame carries. */
-  permit(linkId: string, source: string): void {
+  /** What is begun now is permitted as long as nothing closes the lock, if it is permitted at all. */
+  begin(linkId: string): Permit {
+    return { closings: this.stateOf(linkId).closings };
+  }
+
+  /** Refuses unless this link is open, armed for the call that the frame carries, and was not closed since that was begun. */
+  permit(linkId: string, source: string, begun: Permit): void {
     this.refuseCallOn(linkId, source);
-    if (!this.isArmed(linkId)) throw new ProblemException('not-armed');
-    if (this.armed.get(linkId)?.call !== source) throw new ProblemException('armed-for-another-call');
+    this.refuseUnarmed(linkId, begun);
+    if (armedCall(this.stateOf(linkId), this.clock.upMs()) !== source)
+      throw new ProblemException('armed-for-another-call');
   }
 
   /** For a frame of another program: the link is armed, and the station that answers for it is one of ours, with any SSID. */
-  permitOwn(linkId: string, station: string, source: string): void {
+  permitOwn(linkId: string, station: string, source: string, begun: Permit): void {
     this.refuseCallOn(linkId, formatCallSign(this.operator.ownCall(station)));
     this.refuseCallOn(linkId, source);
-    if (!this.isArmed(linkId)) throw new ProblemException('not-armed');
+    this.refuseUnarmed(linkId, begun);
   }
 
-  /** A transmission keeps the lock open for another hour. */
-  async touch(linkId: string): Promise<void> {
-    const row = this.armed.get(linkId);
-    if (row) await this.keep({ ...row, expiresAt: new Date(this.clock.nowMs() + IDLE_LIMIT_MS) });
+  /** A transmission keeps the lock open for another hour, if nothing has closed it since it was permitted. */
+  touch(linkId: string, permit: Permit): void {
+    this.lock(linkId).dispatch({ kind: 'touch', permit, atMs: this.clock.upMs() });
+    void this.write(linkId);
   }
 
-  private isArmed(linkId: string): boolean {
-    const row = this.armed.get(linkId);
-    return row !== undefined && row.expiresAt.getTime() > this.clock.nowMs();
+  private refuseUnarmed(linkId: string, begun: Permit): void {
+    const lock = this.stateOf(linkId);
+    if (armedCall(lock, this.clock.upMs()) === undefined) throw new ProblemException('not-armed');
+    if (!stillPermits(lock, begun, this.clock.upMs())) throw new ProblemException('closed-meanwhile');
+  }
+
+  private shut(linkId: string): void {
+    this.lock(linkId).dispatch({ kind: 'close' });
+    void this.write(linkId);
   }
 
   private refuseCallOn(linkId: string, call: string): void {
@@ -91,22 +136,56 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
     if (isDemoCall(call) && !run.standIn) throw new ProblemException('demo-call-on-a-real-link');
   }
 
-  private async keep(row: TransmitLockEntity): Promise<LockView> {
-    await this.rows.save(row);
-    this.armed.set(row.linkId, row);
-    this.expiries.get(row.linkId)?.();
-    const waitMs = row.expiresAt.getTime() - this.clock.nowMs();
-    this.expiries.set(
-      row.linkId,
-      this.clock.after(waitMs, () => void this.disarm(row.linkId).catch(() => undefined)),
-    );
-    const view = this.view(row.linkId);
-    this.live.publish({ kind: 'lock', data: view });
-    return view;
+  private stateOf(linkId: string): Lock {
+    return this.locks.get(linkId)?.state() ?? SHUT;
   }
 
-  /** Whoever takes a link up starts receive-only, whatever the database remembers. */
+  private lock(linkId: string): RunningLock {
+    const known = this.locks.get(linkId);
+    if (known) return known;
+    const lock = drive<Lock, LockEvent, LockEffect>(
+      step,
+      SHUT,
+      this.clock,
+      () => ({ kind: 'timer', timer: 'idle' }),
+      () => undefined,
+      () => this.tell(linkId),
+    );
+    this.locks.set(linkId, lock);
+    return lock;
+  }
+
+  private tell(linkId: string): void {
+    if (this.stateOf(linkId).armed) this.elsewhere.delete(linkId);
+    const view = this.view(linkId);
+    this.live.publish({ kind: 'lock', data: view });
+    if (this.database.away() || this.elsewhere.has(linkId)) return;
+    // Who is not told shows it as it was; a closing from there still comes through.
+    this.database.notify('lock', view).catch(() => undefined);
+  }
+
+  /** Another process says how the lock of its link stands: shown here too. */
+  private noteElsewhere(view: LockView): void {
+    if (view.armed) this.elsewhere.set(view.linkId, view);
+    else this.elsewhere.delete(view.linkId);
+    if (!this.stateOf(view.linkId).armed) this.live.publish({ kind: 'lock', data: this.view(view.linkId) });
+  }
+
+  /** How it stands now, behind all that was written of it before. False while the database does not take it. */
+  private write(linkId: string): Promise<boolean> {
+    const { call, expiresAtMs } = this.view(linkId);
+    if (call === undefined || expiresAtMs === undefined || !this.stateOf(linkId).armed)
+      return this.deferred.write('DELETE FROM transmit_lock WHERE link_id = $1', [linkId]);
+    return this.deferred.write(
+      `INSERT INTO transmit_lock (link_id, call, armed_at, expires_at) SELECT id, $2, $3::timestamptz, $4::timestamptz FROM link WHERE id = $1
+       ON CONFLICT (link_id) DO UPDATE
+         SET call = excluded.call, armed_at = excluded.armed_at, expires_at = excluded.expires_at`,
+      [linkId, call, new Date(this.clock.nowMs()).toISOString(), new Date(expiresAtMs).toISOString()],
+    );
+  }
+
+  /** Whoever takes a link up or loses it is receive-only, whatever the database remembers. */
   private async shutWhenTakenUp(): Promise<void> {
-    for await (const linkId of this.links.takenUp) await this.disarm(linkId).catch(() => undefined);
+    for await (const linkId of this.links.changedHands) this.shut(linkId);
   }
 }

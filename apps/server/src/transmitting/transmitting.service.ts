@@ -13,6 +13,7 @@ import { DeferredWrites } from '../database/deferred-writes.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ProofService } from '../proof/proof.service.js';
+import type { Permit } from '@mistpeak/core/transmitting/lock';
 import { TransmissionEntity } from './transmitting.entity.js';
 import { LockService } from './lock.service.js';
 
@@ -42,8 +43,8 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   readonly handed = new AsyncQueue<HandedFrame>();
   private recent: TransmissionEntity[] = [];
   private awaited = new Map<string, readonly Awaited[]>();
-  /** When the last frame of each link will have left the air. */
-  private readonly clearAtMs = new Map<string, number>();
+  /** When the last frame of each link will have left the air, by the clock that only goes forward. */
+  private readonly clearAtUpMs = new Map<string, number>();
   private readonly lines = new Map<string, Promise<void>>();
 
   constructor(
@@ -70,11 +71,12 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   /** Sends one frame; resolves when it has been handed to the TNC. */
   async send(outgoing: Outgoing): Promise<TransmissionView> {
     const { id, linkId, frame, purpose, shared } = outgoing;
+    const begun = this.lock.begin(linkId);
     // Another program's frame is never asked for twice, and must not reach the database before it may be sent.
-    if (shared) this.permit(outgoing);
+    if (shared) this.permit(outgoing, begun);
     const before = await this.rows.findOneBy({ id });
     if (before) return viewOf(before);
-    this.permit(outgoing);
+    this.permit(outgoing, begun);
     const { airRate, txDelayMs, txTailMs } = this.links.settings(linkId);
     const raw = shared?.raw ?? encodeFrame(frame);
     const row = this.rows.create({
@@ -91,7 +93,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     });
     if (!(await this.claim(row))) return viewOf(await this.rows.findOneByOrFail({ id }));
     this.note(row);
-    const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, outgoing));
+    const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, outgoing, begun));
     this.lines.set(
       linkId,
       line.catch(() => undefined),
@@ -100,9 +102,9 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     return viewOf(row);
   }
 
-  private permit({ linkId, frame, shared }: Outgoing): void {
-    if (shared) this.lock.permitOwn(linkId, shared.station, frame.source);
-    else this.lock.permit(linkId, frame.source);
+  private permit({ linkId, frame, shared }: Outgoing, begun: Permit): void {
+    if (shared) this.lock.permitOwn(linkId, shared.station, frame.source, begun);
+    else this.lock.permit(linkId, frame.source, begun);
   }
 
   /** False when the same request has been taken already: two that arrive together send once. */
@@ -119,7 +121,8 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
 
   /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
   async hearEcho(linkId: string, frame: Ax25Frame, raw: Uint8Array, heardAtMs: number): Promise<void> {
-    const [awaited, echo] = hearEcho(this.awaited.get(linkId) ?? [], frame, heardAtMs);
+    // The echo's delay is told by the clock that nobody sets.
+    const [awaited, echo] = hearEcho(this.awaited.get(linkId) ?? [], frame, this.clock.upMs());
     this.awaited.set(linkId, awaited);
     const row = echo && this.recent.find(({ id }) => id === echo.id);
     if (!echo || !row) return;
@@ -128,7 +131,10 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     this.note(row);
     const seconds = (afterMs / 1000).toFixed(1);
     const words = by ? `repeated by ${by} after ${seconds} s` : `heard back unrepeated after ${seconds} s`;
-    await this.deferred.write(() => this.rows.update(row.id, { echoes: row.echoes }));
+    await this.deferred.write('UPDATE transmission SET echoes = $2 WHERE id = $1', [
+      row.id,
+      JSON.stringify(row.echoes),
+    ]);
     await this.proof.record({
       linkId,
       rung: by ? 'repeated' : 'keyed',
@@ -139,25 +145,27 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     });
   }
 
-  private async hand(row: TransmissionEntity, outgoing: Outgoing): Promise<void> {
+  private async hand(row: TransmissionEntity, outgoing: Outgoing, begun: Permit): Promise<void> {
     const { linkId } = row;
     const { frame, shared } = outgoing;
     try {
       await this.waitUntilClear(linkId);
-      // Asked again: the lock may have been shut, or the far end changed, while this frame waited.
-      this.permit(outgoing);
+      // Asked again: the lock may have been shut, even armed anew, or the far end changed, while this frame waited.
+      this.permit(outgoing, begun);
       await this.links.openRun(linkId).transmit(shared?.port ?? 0, row.raw, row.airTimeMs);
     } catch (error) {
       row.state = 'abandoned';
       this.note(row);
-      await this.deferred.write(() => this.rows.update(row.id, { state: 'abandoned' }));
+      await this.deferred.write("UPDATE transmission SET state = 'abandoned' WHERE id = $1", [row.id]);
       throw error;
     }
     const atMs = this.clock.nowMs();
-    this.clearAtMs.set(linkId, atMs + row.airTimeMs);
+    const upMs = this.clock.upMs();
+    this.clearAtUpMs.set(linkId, upMs + row.airTimeMs);
+    this.lock.touch(linkId, begun);
     this.awaited.set(
       linkId,
-      awaitEcho(this.awaited.get(linkId) ?? [], { id: row.id, frame, sentAtMs: atMs }),
+      awaitEcho(this.awaited.get(linkId) ?? [], { id: row.id, frame, sentAtMs: upMs }),
     );
     this.handed.push({ linkId, atMs, raw: row.raw });
     row.state = 'handed';
@@ -169,8 +177,10 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   /** It is on its way: a database that is away now must not make it look unsent. */
   private async record(row: TransmissionEntity): Promise<void> {
     const { id, linkId, raw, handedAt } = row;
-    await this.deferred.write(() => this.rows.update(id, { state: 'handed', handedAt }));
-    await this.deferred.write(() => this.lock.touch(linkId));
+    await this.deferred.write("UPDATE transmission SET state = 'handed', handed_at = $2 WHERE id = $1", [
+      id,
+      handedAt?.toISOString() ?? null,
+    ]);
     const words = `${row.source}, ${row.raw.length} octets written`;
     await this.proof.record({
       linkId,
@@ -184,7 +194,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
 
   /** One frame after another: the TNC listens before it sends, we do not fill its buffer. */
   private async waitUntilClear(linkId: string): Promise<void> {
-    const waitMs = (this.clearAtMs.get(linkId) ?? 0) - this.clock.nowMs();
+    const waitMs = (this.clearAtUpMs.get(linkId) ?? 0) - this.clock.upMs();
     if (waitMs > 0) await new Promise<void>((resolve) => this.clock.after(waitMs, resolve));
   }
 

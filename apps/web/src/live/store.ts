@@ -5,7 +5,7 @@ import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon
 import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView, TickView } from '@mistpeak/contract/chain';
 import type { FrameRecord } from '@mistpeak/contract/frame';
-import type { HealthView } from '@mistpeak/contract/health';
+import { ALL_WELL, type HealthView } from '@mistpeak/contract/health';
 import type { LinkView, LockView, PortListeningView, TallyView } from '@mistpeak/contract/link';
 import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -69,7 +69,7 @@ const EMPTY: LiveState = {
   stations: new Map(),
   transmissions: [],
   beacon: null,
-  health: { database: 'here', waiting: 0, dropped: 0 },
+  health: ALL_WELL,
   clockOffsetMs: 0,
 };
 

@@ -1,39 +1,62 @@
-import { FAILURES } from '@mistpeak/contract/failures';
+import { FAILURES, type FailureReason } from '@mistpeak/contract/failures';
+import type { HealthView } from '@mistpeak/contract/health';
 import { useNow } from '../live/now';
 import { useLive } from '../live/store';
 import { formatAge } from './age';
 
-/** Says at once when the server or its database is away, and what becomes of the frames. */
+/** Says at once when the server or its database is in trouble, and what becomes of the frames. */
 export function OutageNote() {
   const connection = useLive((state) => state.connection);
   const health = useLive((state) => state.health);
-  const nowMs = useNow();
   if (connection === 'away')
     return <Note title={FAILURES['server-away'].happened}>{FAILURES['server-away'].try}</Note>;
-  if (health.database === 'away') {
-    const since = health.awaySinceMs === undefined ? '' : ` for ${formatAge(nowMs - health.awaySinceMs)}`;
-    return (
-      <Note title={`The database has not answered${since}.`}>
-        Frames are still heard and shown: <b className="font-mono">{health.waiting}</b> wait in memory and are
-        stored when it returns.
-        {health.dropped > 0 && <Dropped count={health.dropped} />}
-      </Note>
-    );
-  }
-  if (health.dropped > 0)
+  if (health.database !== 'here') return <StoringFails health={health} />;
+  if (health.dropped > 0 || health.refused > 0)
     return (
       <Note title="Not every frame could be kept.">
-        <Dropped count={health.dropped} />
+        <Lost health={health} />
       </Note>
     );
   return null;
 }
 
-function Dropped({ count }: { count: number }) {
+const REASONS: Record<Exclude<HealthView['database'], 'here'>, FailureReason> = {
+  away: 'database-away',
+  full: 'disk-full',
+  refuses: 'write-fails',
+};
+
+function StoringFails({ health }: { health: HealthView }) {
+  const nowMs = useNow();
+  const { database, sinceMs, detail, waiting } = health;
+  const text = FAILURES[REASONS[database === 'here' ? 'away' : database]];
+  const since = sinceMs === undefined ? '' : ` For ${formatAge(nowMs - sinceMs)}.`;
+  return (
+    <Note title={text.happened + since}>
+      Frames are still heard and shown: <b className="font-mono">{waiting}</b>{' '}
+      {waiting === 1 ? 'entry waits' : 'entries wait'} in memory and are stored when it goes again. {text.try}
+      {detail && <span className="font-mono"> {detail}</span>}
+      <Lost health={health} />
+    </Note>
+  );
+}
+
+function Lost({ health: { dropped, refused } }: { health: HealthView }) {
   return (
     <>
-      {' '}
-      <b className="font-mono">{count}</b> frames were dropped because the room in memory was full.
+      {dropped > 0 && (
+        <>
+          {' '}
+          <b className="font-mono">{dropped}</b> frames were dropped because the room in memory was full.
+        </>
+      )}
+      {refused > 0 && (
+        <>
+          {' '}
+          <b className="font-mono">{refused}</b> frames cannot be stored; they are in a file in the data
+          folder.
+        </>
+      )}
     </>
   );
 }

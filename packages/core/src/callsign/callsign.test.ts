@@ -28,6 +28,24 @@ describe('call signs', () => {
     expect(['QH4MPK-9', '1X9TST', 'n0call-3'].map(isPlaceholderCall)).toEqual([false, false, true]);
   });
 
+  // common practice, no source: the words that manuals put in the place of a call
+  it.each([
+    'N0CALL',
+    'N1CALL',
+    'N9CALL-9',
+    'NOCALL',
+    'MYCALL',
+    'MY7CAL',
+    'MY0CALL',
+    'N5NAME',
+    'T3ST',
+    'T8ST',
+    ' n4call ',
+  ])('takes %s for a placeholder', (text) => expect(isPlaceholderCall(text)).toBe(true));
+  it.each(['N1CAL', 'N1CALM', 'AN1CALL', 'MYCALX', 'T33ST', '1X9TST'])('takes %s for none', (text) =>
+    expect(isPlaceholderCall(text)).toBe(false),
+  );
+
   it('knows the convention of SSIDs', () => {
     expect([0, 7, 9, 13].map(ssidRole)).toEqual([
       'home or primary station',

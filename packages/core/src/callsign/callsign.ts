@@ -50,11 +50,14 @@ export function callWithoutSsid(text: string): string {
  */
 const AMATEUR_FORM = /^(?:[A-Z]{1,2}|[A-Z][0-9]|[0-9][A-Z])[0-9][A-Z0-9]{0,3}[A-Z]$/;
 
-/** Words that stand in for a call in examples; nobody may transmit them. */
-const PLACEHOLDERS = ['N0CALL', 'NOCALL', 'MYCALL', 'N0CAL', 'NOCAL', 'MY0CAL', 'N0NAME', 'T3ST'];
+/**
+ * Words that stand in for a call in examples, with any digit in the digit's place; nobody may transmit them (common
+ * practice, no source). Of N0CAL the digit counts: with others it is somebody's call.
+ */
+const PLACEHOLDERS = /^(?:N[0-9O]CALL|N[0O]CAL|MY[0-9O]?CALL?|N[0-9O]NAME|T[0-9]ST)$/;
 
 export function isPlaceholderCall(text: string): boolean {
-  return PLACEHOLDERS.includes(callWithoutSsid(text.toUpperCase()));
+  return PLACEHOLDERS.test(callWithoutSsid(text.trim().toUpperCase()));
 }
 
 /** Calls beginning with Q are never allotted (ITU prefix blocks): the demo world lives there. */

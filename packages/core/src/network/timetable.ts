@@ -18,6 +18,11 @@ export class Timetable {
     return this.timeMs;
   }
 
+  /** One time for both: nobody sets this clock. */
+  upMs(): number {
+    return this.timeMs;
+  }
+
   /** Returns what cancels it. */
   after(ms: number, call: () => void): () => void {
     const appointment = { atMs: this.timeMs + Math.max(0, ms), order: this.order++, call, cancelled: false };

@@ -36,6 +36,7 @@ export const REFUSALS = [
   'too many waiting',
   'transmitter locked',
   'not an own station',
+  'not heard here',
   'demo call on a real link',
   'placeholder call',
   'link closed',

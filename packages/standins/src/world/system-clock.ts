@@ -2,6 +2,7 @@ import type { Clock } from '@mistpeak/link/clock';
 
 export const systemClock: Clock = {
   nowMs: () => Date.now(),
+  upMs: () => performance.now(),
   after: (ms, call) => {
     const timer = setTimeout(call, ms);
     return () => clearTimeout(timer);

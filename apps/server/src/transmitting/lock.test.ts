@@ -1,0 +1,129 @@
+import { randomUUID } from 'node:crypto';
+import { IDLE_LIMIT_MS } from '@mistpeak/core/transmitting/lock';
+import type { LinkView, LockView } from '@mistpeak/contract/link';
+import { LONGEST_NAP_MS } from '../adapters/system-clock.js';
+import { KissPeer } from '../testing/kiss-peer.js';
+import { MovedClock } from '../testing/moved-clock.js';
+import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
+
+jest.setTimeout(60_000);
+
+const CALL = `${TEST_CALL}-7`;
+const HOUR_MS = 3_600_000;
+
+let clock: MovedClock;
+let server: ServerUp;
+let peer: KissPeer;
+let link: LinkView;
+
+const arm = () => server.ask<LockView>('PUT', `/links/${link.id}/lock`, { call: CALL });
+const disarm = () => server.ask('DELETE', `/links/${link.id}/lock`);
+const send = (id: string = randomUUID()) =>
+  server.ask('POST', '/beacon/transmissions', { id, linkId: link.id });
+const beacons = (): number => peer.everything().split('c00082').length - 1;
+
+beforeAll(async () => {
+  clock = new MovedClock();
+  server = await ServerUp.on(await makeDatabase(), { clock });
+  peer = await KissPeer.listen();
+  await server.ask('PUT', '/operator', OPERATOR);
+  await server.ask('PUT', '/beacon', BEACON);
+  link = (await server.ask<LinkView>('POST', '/links', linkTo(peer.port))).body;
+  await server.ask('POST', `/links/${link.id}/open`);
+  await peer.got('c00500c0');
+});
+
+afterAll(async () => {
+  await server.close();
+  await peer.close();
+});
+
+describe('the lock and time', () => {
+  it('falls shut after an idle hour, and pages are told', async () => {
+    const page = server.follow();
+    await page.find('snapshot');
+    await arm();
+    clock.pass(IDLE_LIMIT_MS - 5000);
+    await page.find('lock', ({ armed }) => armed);
+    expect(await send()).toMatchObject({ status: 200 });
+    clock.pass(IDLE_LIMIT_MS - 5000);
+    expect((await send()).status).toBe(200);
+    clock.pass(IDLE_LIMIT_MS);
+    expect(await send()).toMatchObject({ body: { reason: 'not-armed' } });
+    expect(page.events.at(-1)).toMatchObject({ kind: 'lock', data: { armed: false } });
+    page.close();
+  });
+
+  it('is shut when the machine wakes after its hour, before any timer has rung', async () => {
+    await arm();
+    clock.sleep(IDLE_LIMIT_MS);
+    const before = beacons();
+    expect(await send()).toMatchObject({ body: { reason: 'not-armed' } });
+    expect(beacons()).toBe(before);
+    const page = server.follow();
+    expect((await page.find('snapshot')).locks.filter(({ armed }) => armed)).toEqual([]);
+    page.close();
+    clock.pass(LONGEST_NAP_MS);
+  });
+
+  it.each([-3 * HOUR_MS, 3 * HOUR_MS])(
+    'takes no notice of a wall clock that is set by %i ms',
+    async (byMs) => {
+      await arm();
+      clock.setWall(byMs);
+      expect((await send()).status).toBe(200);
+      clock.setWall(-byMs);
+      expect((await send()).status).toBe(200);
+      clock.setWall(byMs);
+      clock.pass(IDLE_LIMIT_MS);
+      expect(await send()).toMatchObject({ body: { reason: 'not-armed' } });
+      clock.setWall(-byMs);
+    },
+  );
+
+  it('nothing leaves after it was closed, however much was on its way', async () => {
+    for (let i = 0; i < 10; i++) {
+      await arm();
+      const sending = Array.from({ length: 4 }, () => send());
+      await new Promise((resolve) => setTimeout(resolve, i * 3));
+      await disarm();
+      const before = beacons();
+      // Armed again at once: what was begun before the closing must not take this arming for its own.
+      await arm();
+      clock.pass(20_000);
+      const answers = await Promise.all(sending);
+      expect(beacons()).toBe(before);
+      for (const { status, body } of answers)
+        expect([200, 409]).toContain(
+          status === 200 || body.reason === 'not-armed' || body.reason === 'closed-meanwhile' ? status : 0,
+        );
+      await disarm();
+    }
+  });
+});
+
+describe('two servers on one database', () => {
+  let other: ServerUp;
+  beforeAll(async () => (other = await ServerUp.on(server.databaseUrl, { clock })));
+  afterAll(() => other.close());
+
+  it('each sees the lock, and each can close it', async () => {
+    const page = other.follow();
+    await page.find('snapshot');
+    await arm();
+    expect(await page.find('lock', ({ armed }) => armed)).toMatchObject({ linkId: link.id, call: CALL });
+    expect(await other.ask('DELETE', `/links/${link.id}/lock`)).toMatchObject({
+      status: 200,
+      body: { armed: false },
+    });
+    await until('the closing', async () => ((await send()).body.reason === 'not-armed' ? true : undefined));
+    page.close();
+  });
+
+  it('the one that does not hold the link arms nothing', async () => {
+    expect(await other.ask('PUT', `/links/${link.id}/lock`, { call: CALL })).toMatchObject({
+      status: 409,
+      body: { reason: 'link-not-open' },
+    });
+  });
+});
