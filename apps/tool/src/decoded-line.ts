@@ -4,6 +4,7 @@ import { decodeFrame, encodeFrame, isCommand, NO_LAYER_3, type Ax25Frame } from 
 import { parseMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { fromHex, fromLatin1, toHex } from '@mistpeak/core/bits/octets';
+import { parseInternetLine, type InternetPacket } from '@mistpeak/core/internet/line';
 
 /** A decoded line as the tool prints it; docs/tool.md describes it. */
 export type DecodedLine =
@@ -24,9 +25,17 @@ export function decodeText(line: number, text: string, modulo: Modulo): DecodedL
     return isMalformed(octets) ? refused(line, octets, fromLatin1(text)) : decodeOctets(line, octets, modulo);
   }
   const frame = parseMonitorText(text);
-  return isMalformed(frame)
-    ? refused(line, frame, fromLatin1(text))
-    : decodeOctets(line, encodeFrame(frame), 8);
+  if (!isMalformed(frame)) return decodeOctets(line, encodeFrame(frame), 8);
+  // The refusal of the stricter form is the better help where neither fits.
+  const packet = parseInternetLine(text);
+  return isMalformed(packet) ? refused(line, frame, fromLatin1(text)) : decodedPacket(line, packet);
+}
+
+/** Of a line that could not be sent on the air there are no control octets: it stands for a UI frame. */
+function decodedPacket(line: number, { source, destination, path, info }: InternetPacket): DecodedLine {
+  const control = { kind: 'UI', pf: false };
+  const frame = { source, destination, path, control, command: null, pid: NO_LAYER_3, infoHex: toHex(info) };
+  return { line, ok: true, frame, aprs: parseAprs(info, destination) };
 }
 
 export function decodeOctets(line: number, octets: Uint8Array, modulo: Modulo): DecodedLine {

@@ -65,6 +65,31 @@ describe('./mistpeak tool', () => {
     ]);
   });
 
+  // from: the public connection description of APRS-IS: what AX.25 could not carry is read as it stands
+  it('decode: lines of the internet service', () => {
+    const line = 'HOLLIN-B2>APRS,QH1ANR*,WIDE2-1,qAR,QH3PRT-10:>hi';
+    const { status, out } = tool('decode', `${line}\nHOLLIN-B2>A P:>hi\n`);
+    expect(status).toBe(1);
+    expect(jsonLines(out)).toMatchObject([
+      {
+        ok: true,
+        frame: {
+          source: 'HOLLIN-B2',
+          path: [
+            { call: 'QH1ANR', used: true },
+            { call: 'WIDE2-1', used: false },
+            { call: 'qAR' },
+            { call: 'QH3PRT-10' },
+          ],
+          command: null,
+          infoHex: '3e6869',
+        },
+        aprs: { type: 'status', status: 'hi' },
+      },
+      { ok: false },
+    ]);
+  });
+
   it('decode: the facts of a report under the names of the contract', () => {
     const line = 'QH4MPK>APZMPK:!4903.50N/07201.75W-146.520MHz T107 +060 R25m !W52!|!!#%|evenings';
     expect(jsonLines(tool('decode', `${line}\n`).out)).toMatchObject([

@@ -19,7 +19,7 @@ function writes(dataFolder = mkdtempSync(join(tmpdir(), 'mistpeak-spool-'))) {
   const dataSource = {
     query: async (_: string, [value]: unknown[]) => {
       if (isSlow) await new Promise((resolve) => setTimeout(resolve, 5));
-      if (failure && value !== 'fine') throw failure;
+      if (failure && value !== 'fine') throw Object.assign(new Error(), failure);
       done.push(value);
     },
   } as unknown as DataSource;

@@ -71,7 +71,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
 
   /** Calls with what other processes say of that kind; what this process says does not come back. */
   onNotice<Data>(kind: string, handler: (data: Data) => void): void {
-    this.noticeHandlers.set(kind, [...(this.noticeHandlers.get(kind) ?? []), handler as NoticeHandler]);
+    this.noticeHandlers.set(kind, [...(this.noticeHandlers.get(kind) ?? []), handler]);
   }
 
   /** Calls with the key of a lock that another process took while the database was away. */

@@ -28,6 +28,34 @@ describe('published examples', () => {
   });
 });
 
+// Written again it is an object that stays, which has a time by rule: so it stands apart from what comes back the same.
+it('an object whose time cannot be read is an object without time', () => {
+  const report = parse(';LEADER   *09234xz4903.50N/07201.75W>Test');
+  expect(report).toMatchObject({ type: 'object', object: { name: 'LEADER', live: true }, comment: 'Test' });
+  expect(report.timestamp).toBeUndefined();
+});
+
+it.each([
+  ['!4903.50N/07201.75W_361/004g005t077', 'behind the position'],
+  ['_10090556c361s004g005t077', 'positionless'],
+])('%s: a wind direction beyond 360° says nothing, %s', (info) => {
+  const { weather } = parse(info);
+  expect(weather).toMatchObject({ temperatureC: 25 });
+  expect(weather?.windDirectionDeg).toBeUndefined();
+});
+
+it('compressed weather: a wind that was told by c and s is not told again by `s`', () => {
+  expect(parse('=/5L!!<*e7_7P[s010').weather?.windSpeedMps).toBeCloseTo(36.2 * (1852 / 3600), 1);
+});
+
+// from: 1.0.1, "Mic-E destination address field encoding": 33°65′ is no latitude; "Mic-E information field": 70 no minutes
+it.each([
+  ['S36U6T', '`(_fn"Oj/', 'the latitude has more than 59 minutes'],
+  ['S32U6T', '`(bfn"Oj/', 'the Mic-E longitude is out of range'],
+])('Mic-E %s %s is no position', (destination, info, reason) =>
+  expect(parse(info, destination)).toEqual({ type: 'unknown', reason }),
+);
+
 describe('what was read from a published example', () => {
   const known = [...APRS_VECTORS, ...KIND_VECTORS].filter(
     ({ says }) => (says as AprsReport).type !== 'unknown',

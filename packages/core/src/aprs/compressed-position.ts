@@ -69,8 +69,10 @@ function encodeType({ gpsFix, source, origin }: Compression): number {
 }
 
 function readType(character: string): Compression | undefined {
-  const type = character.charCodeAt(0) - 33;
-  if (type < 0 || type > 63) return undefined;
+  const octet = character.charCodeAt(0) - 33;
+  if (octet < 0) return undefined;
+  // Six bits have a meaning; base 91 can carry one more, which has none.
+  const type = octet & 0x3f;
   return {
     gpsFix: type & CURRENT_FIX ? 'current' : 'old',
     source: SOURCES[(type >> 3) & 3] as Compression['source'],

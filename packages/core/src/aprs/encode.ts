@@ -87,12 +87,15 @@ function encodeText({ addressee, text = '', number, replyAck }: Message): string
   return encodeMessage(addressee, text, number, replyAck);
 }
 
+/** Where a time could not be read, none is made up (MDHM). */
+const UNKNOWN_TIME = '........';
+
 /** With a position, without one, or a station's raw line. */
 function encodeAnyWeather(report: AprsReport): string {
   if (report.rawWeather) return report.rawWeather.form + report.rawWeather.fields;
   if (report.latitudeDeg !== undefined) return encodePosition(report);
   const { timestamp, weather, comment = '' } = report;
-  return `_${needed(timestamp, 'time').text}${encodeWeather(needed(weather, 'weather'), 'c')}${comment}`;
+  return `_${timestamp?.text ?? UNKNOWN_TIME}${encodeWeather(needed(weather, 'weather'), 'c')}${comment}`;
 }
 
 function encodeInner(report: AprsReport): string {

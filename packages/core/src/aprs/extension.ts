@@ -14,7 +14,7 @@ export function takeExtension(text: string, into: AprsReport): string {
   }
   const name = text.slice(0, 3);
   if (name === 'PHG') {
-    const phg = /^PHG(\d)([0-~])(\d)([0-9])(?:([1-9A-Z])\/)?/.exec(text);
+    const phg = /^PHG(\d)([0-~])(\d)([0-8])(?:([1-9A-Z])\/)?/.exec(text);
     if (phg) into.phg = readPhg(phg);
     return phg ? text.slice(phg[0].length) : text;
   }
@@ -23,7 +23,7 @@ export function takeExtension(text: string, into: AprsReport): string {
     if (range) into.rangeM = Number(range[1]) * METRES_PER_MILE;
     return range ? text.slice(7) : text;
   }
-  const dfs = name === 'DFS' ? /^DFS(\d)([0-~])(\d)([0-9])/.exec(text) : null;
+  const dfs = name === 'DFS' ? /^DFS(\d)([0-~])(\d)([0-8])/.exec(text) : null;
   if (dfs) into.dfs = readDfs(dfs);
   return dfs ? text.slice(7) : text;
 }
@@ -50,7 +50,7 @@ function encodeCourseAndSpeed({ courseDeg, speedMps = 0 }: AprsReport): string {
   return `${digits(course, 3)}/${digits(speedMps / MPS_PER_KNOT, 3)}`;
 }
 
-/** PHGphgd: power p² W, height 10·2^h ft, gain g dB, directivity 45°·d ("Station power, height, gain, directivity"). */
+/** PHGphgd: power p² W, height 10·2^h ft, gain g dB, directivity 45°·d, of which 0 is all round and 8 north ("Station power, height, gain, directivity"). */
 function readPhg(match: RegExpExecArray): Phg {
   const powerW = Number(match[1]) ** 2;
   const { heightM, gainDb, directivityDeg } = readHeightGainDirection(match);
@@ -80,7 +80,7 @@ function readHeightGainDirection(match: RegExpExecArray): Omit<Dfs, 'strengthS'>
   return {
     heightM: 10 * 2 ** ((match[2] as string).charCodeAt(0) - 48) * METRES_PER_FOOT,
     gainDb: Number(match[3]),
-    directivityDeg: (Number(match[4]) * 45) % 360,
+    directivityDeg: Number(match[4]) * 45,
   };
 }
 

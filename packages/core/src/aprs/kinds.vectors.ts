@@ -6,6 +6,7 @@ import { near, type AprsVector } from './aprs.vectors.js';
  */
 const KNOT = 1852 / 3600;
 const FOOT = 0.3048;
+const MPH = 1609.344 / 3600;
 const MILE = 1609.344;
 
 export const KIND_VECTORS: readonly AprsVector[] = [
@@ -395,7 +396,7 @@ export const KIND_VECTORS: readonly AprsVector[] = [
     says: {
       type: 'mic-e',
       ambiguityDigits: 3,
-      micE: { message: 'custom 2', gpsFix: 'old', prefix: ']', suffix: '=' },
+      micE: { message: 'custom 2', gpsFix: 'current', prefix: ']', suffix: '=' },
       comment: 'hello',
     },
   },
@@ -433,6 +434,157 @@ export const KIND_VECTORS: readonly AprsVector[] = [
     destination: 'S32U6T',
     says: { telemetry: { sequence: 'MIC', analog: [0x72, 0x7d], channels: [1, 3] } },
   },
+  {
+    from: '"Station power, height, gain, directivity": 8 is north, 0 all round',
+    info: '!4903.50N/07201.75W#PHG5138',
+    says: { phg: { powerW: 25, directivityDeg: 360 } },
+  },
+  {
+    from: '"Omni-DF signal strength": the same directions',
+    info: '@092345z4903.50N/07201.75W-DFS2368',
+    says: { dfs: { directivityDeg: 360 } },
+  },
+  {
+    from: '"Beam heading and ERP": codes go on behind 9 with : to @; `:` is 10² · 10 W, K the last',
+    info: '>IO91SX/G ^B:',
+    says: { locator: 'IO91SX', beam: { headingDeg: 110, erpW: 1000 } },
+  },
+  { from: 'the same', info: '>aloft ^ZK', says: { beam: { headingDeg: 350, erpW: 7290 }, status: 'aloft' } },
+  {
+    from: 'the same, with the end of line that some senders add',
+    info: '>IO91SX/-^07\r\n',
+    says: { locator: 'IO91SX', beam: { headingDeg: 0, erpW: 490 } },
+  },
+  {
+    from: '"Status reports": the time can only be DHM zulu',
+    info: '>092345zNet Control Center',
+    says: { timestamp: { form: 'dhm-zulu', hour: 23 }, status: 'Net Control Center' },
+  },
+  { from: 'the same', info: '>234517h back at noon', says: { status: '234517h back at noon' } },
+  {
+    from: '"Position report with a header of a node": letters that have another meaning where they stand alone',
+    info: 'TheNode 4903>!4903.50N/07201.75Wn',
+    says: { type: 'position', latitudeDeg: near(49.058333, 5) },
+  },
+  {
+    from: 'the same',
+    info: '$QTH hut !4903.50N/07201.75Wn',
+    says: { type: 'position', symbol: { code: 'n', table: '/' } },
+  },
+  {
+    from: '"Complete weather report" with compressed position: wind from c and s, so that `s` is snow in inches',
+    info: '=/5L!!<*e7_7P[g005t077s002',
+    says: { weather: { windDirectionDeg: 88, windSpeedMps: near(36.2 * KNOT, 1), snowLast24hMm: 50.8 } },
+  },
+  {
+    from: '"The compression type byte": six bits mean something, `{` = 90 is 58 and an unused bit',
+    info: '=/5L!!<*e7>7P{',
+    says: { courseDeg: 88, compression: { gpsFix: 'old', source: 'RMC', origin: 2 } },
+  },
+  {
+    from: '"Weather reports": 360° is north as 0° is, behind the position',
+    info: '!4903.50N/07201.75W_360/004g005',
+    says: { weather: { windDirectionDeg: 0 } },
+  },
+  {
+    from: 'the same, positionless',
+    info: '_10090556c360s004g005',
+    says: { weather: { windDirectionDeg: 0, windSpeedMps: near(4 * MPH, 6) } },
+  },
+  {
+    from: '1.2 addendum, new weather fields (recalled): water 12.3 ft over flood stage, 13.8 V, 12·10³ nSv/h',
+    info: '!4903.50N/07201.75W_220/004g005t077F0123V138X123',
+    says: {
+      weather: { waterLevelM: near(12.3 * FOOT, 6), batteryV: near(13.8, 6), radiationNsvPerHour: 12_000 },
+    },
+  },
+  {
+    from: 'the same: metres, below flood stage',
+    info: '!4903.50N/07201.75W_220/004g005t077f-012',
+    says: { weather: { waterLevelM: near(-1.2, 6) } },
+  },
+  {
+    from: 'one bad field costs itself (figures by hand)',
+    info: '!4903.50N/07201.75W_220/004g0x5t077r000h50',
+    says: { weather: { temperatureC: 25, humidityPercent: 50 } },
+  },
+  {
+    from: 'the same: too few figures',
+    info: '!4903.50N/07201.75W_220/004g5t077r000h50',
+    says: { weather: { temperatureC: 25, humidityPercent: 50 } },
+  },
+  {
+    from: 'one bad time costs itself',
+    info: '/09234xz4903.50N/07201.75W>Test',
+    says: { type: 'position', latitudeDeg: near(49.058333, 5), comment: 'Test' },
+  },
+  {
+    from: 'the same: weather without position',
+    info: '_1009055xc220s004g005t077',
+    says: { type: 'weather', weather: { windDirectionDeg: 220, temperatureC: 25 } },
+  },
+  {
+    from: '"Mic-E data format": the first octet of senders with `]`',
+    info: '\'(_fn"Oj/]hello=\r',
+    destination: 'S32U6T',
+    says: { comment: 'hello', micE: { gpsFix: 'current', prefix: ']', suffix: '=' } },
+  },
+  {
+    from: 'the same: of others it is old data',
+    info: '\'(_fn"Oj/>hello',
+    destination: 'S32U6T',
+    says: { micE: { gpsFix: 'old', prefix: '>' } },
+  },
+  {
+    from: '1.2 addendum, "Mic-E type codes": a suffix before CR LF',
+    info: '`(_fn"Oj/`on the ridge_%\r\n',
+    destination: 'S32U6T',
+    says: { comment: 'on the ridge', micE: { prefix: '`', suffix: '_%' } },
+  },
+  {
+    from: '"Mic-E telemetry data" (recalled) before CR',
+    info: '`(_fn"Oj/`727d\r',
+    destination: 'S32U6T',
+    says: { telemetry: { sequence: 'MIC', analog: [0x72, 0x7d] } },
+  },
+  {
+    from: '"Message format": the number before the end of line that some senders add',
+    info: ':QH4MPK-7 :hello{12\r\n',
+    says: { message: { text: 'hello', number: '12' } },
+  },
+  { from: 'the same', info: ':QH4MPK-7 :hello{12 ', says: { message: { text: 'hello', number: '12' } } },
+  {
+    from: 'NMEA 0183: VTG, course 54.7° true, 5.5 kt',
+    info: '$GPVTG,054.7,T,034.4,M,005.5,N,010.2,K*48',
+    says: {
+      type: 'nmea',
+      courseDeg: 54.7,
+      speedMps: near(5.5 * KNOT, 6),
+      nmea: { sentence: 'VTG', checked: true },
+    },
+  },
+  {
+    from: 'NMEA 0183: without its checksum it is marked',
+    info: '$GPVTG,360.0,T,,M,005.5,N,,K',
+    says: { courseDeg: 0, nmea: { sentence: 'VTG', checked: false } },
+  },
+  {
+    from: '"Third-party format", nested as deep as gateways do',
+    info: '}A>B,TCPIP,C*:}D>E,TCPIP,F*:}G>H,TCPIP,I*:}J>K,TCPIP,L*:}M>N,TCPIP,O*:>hi',
+    says: {
+      thirdParty: {
+        report: {
+          thirdParty: {
+            report: {
+              thirdParty: {
+                report: { thirdParty: { report: { thirdParty: { report: { status: 'hi' } } } } },
+              },
+            },
+          },
+        },
+      },
+    },
+  },
 ];
 
 /** What no reader may take for a report of these kinds, and why. */
@@ -440,9 +592,17 @@ export const KIND_REFUSED: readonly { readonly info: string; readonly reason: st
   { info: 'Telemetry', reason: 'telemetry begins with T# and a sequence number' },
   { info: 'T#005,199,,255,073,123,01101001', reason: 'a telemetry channel is not a number' },
   { info: 'T#005,1,2,3,4,5,hello', reason: 'the digital channels are eight 0 or 1' },
-  { info: '$GPGSV,3,1,12', reason: 'the sentence is not GGA, RMC, GLL or WPL' },
+  { info: '$GPGSV,3,1,12', reason: 'the sentence is not GGA, RMC, GLL, VTG or WPL' },
   { info: '$GPGLL,2554.459,N,08020.187,W,154027.281,A*00', reason: 'the checksum of the sentence is wrong' },
   { info: '$GPGLL,2554.459,N,08020.187,W,154027.281,V', reason: 'the receiver warns: no valid fix' },
+  { info: '!4960.00N/07201.75W-', reason: 'the position is not of the form DDMM.hhN/DDDMM.hhW' },
+  { info: '!4903.50N/07260.00W-', reason: 'the position is not of the form DDMM.hhN/DDDMM.hhW' },
+  { info: '/09234xz no place', reason: 'the time is not DDHHMMz, DDHHMM/ or HHMMSSh' },
+  {
+    info: '_nothing at all',
+    reason: 'a weather report without position begins with its time, MDHM',
+  },
+  { info: '$GPVTG,,T,,M,,N,,K', reason: 'the sentence has no course and no speed' },
   { info: '$GPGLL,,,,,154027.281,A', reason: 'the sentence has no latitude' },
   { info: '?', reason: 'a query is ?WORD?' },
   { info: '[XX99] nowhere', reason: 'no such letter or digit in a locator' },

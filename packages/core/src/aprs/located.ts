@@ -43,7 +43,8 @@ function readCompressed(text: string, into: AprsReport): Malformed | undefined {
   const after = text.slice(COMPRESSED_LENGTH);
   const { courseDeg, speedMps, ...place } = position;
   Object.assign(into, place);
-  if (position.symbol.code === WEATHER_SYMBOL && readWithWeather(after, into)) {
+  const hasWind = courseDeg !== undefined && speedMps !== undefined;
+  if (position.symbol.code === WEATHER_SYMBOL && readWithWeather(after, into, hasWind)) {
     // A compressed weather report carries the wind in its course and speed (1.0.1, "Complete weather report").
     const weather = into.weather ?? {};
     if (courseDeg !== undefined) weather.windDirectionDeg ??= courseDeg;
@@ -57,8 +58,8 @@ function readCompressed(text: string, into: AprsReport): Malformed | undefined {
 }
 
 /** False when nothing of the weather was said: the symbol alone makes no weather report. */
-function readWithWeather(text: string, into: AprsReport): boolean {
-  const { weather, rest } = readWeather(text);
+function readWithWeather(text: string, into: AprsReport, hasWind = false): boolean {
+  const { weather, rest } = readWeather(text, hasWind);
   if (rest.length === text.length) return false;
   into.weather = weather;
   readComment(rest, into);
@@ -90,7 +91,9 @@ export function encodeLocated(report: AprsReport): string {
   if (report.compression) {
     const wind = report.weather ? windOf(report) : {};
     const place = encodeCompressedPosition(position, symbol, { ...report, ...wind });
-    const weather = report.weather ? encodeWeather(withoutWind(report.weather), '') : '';
+    const weather = report.weather
+      ? encodeWeather(withoutWind(report.weather), report.weather.windSpeedMps === undefined ? '' : 'told')
+      : '';
     const rest = encodeComment(report, { withoutAltitude: carriesAltitude(report) });
     const bearing = report.bearing ? encodeBearing(report.bearing) : '';
     return place + weather + bearing + special(report) + rest;

@@ -8,7 +8,7 @@ import { readTelemetryDefinition } from './telemetry.js';
 const ADDRESSEE_WIDTH = 9;
 /** "Message format": up to 67 characters, none of them `|`, `~` or `{`. */
 export const LONGEST_MESSAGE = 67;
-const NUMBERED = /^(.*)\{([A-Za-z0-9]{1,5})(?:(\})([A-Za-z0-9]{0,5}))?\r?$/s;
+const NUMBERED = /^(.*)\{([A-Za-z0-9]{1,5})(?:(\})([A-Za-z0-9]{0,5}))?\s*$/s;
 const RECEIPT = /^(ack|rej)([A-Za-z0-9]{1,5})(?:\}([A-Za-z0-9]{0,5}))?\s*$/;
 
 export function encodeMessage(addressee: string, text: string, number?: string, replyAck?: string): string {

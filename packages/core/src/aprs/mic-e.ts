@@ -19,8 +19,12 @@ const STANDARD = [
 ];
 const SHORTEST = 9;
 const OFFSET = 28;
-/** The first octet: `` ` `` or 1C current, `'` or 1D old (the control characters are of the first generation). */
+/**
+ * The first octet: `` ` `` or 1C current, `'` or 1D old (the control characters are of the first generation). Senders whose
+ * text begins with `]` send `'` with current data too ("Mic-E data format": the one exception there).
+ */
 const CURRENT = '`\x1c';
+const CURRENT_ANYHOW = ']';
 
 interface DestinationDigit {
   readonly digit: string;
@@ -65,13 +69,17 @@ export function readMicE(info: string, destination: string): AprsReport | Malfor
     symbol: { code: info[7] as string, table },
     micE: { message: messageOf(known), gpsFix: CURRENT.includes(info[0] as string) ? 'current' : 'old' },
   };
-  readText(info.slice(SHORTEST), report);
+  // Some senders close with CR or CR LF: no part of the text.
+  readText(info.slice(SHORTEST).replace(/[\r\n]+$/, ''), report);
+  if (info[0] === "'" && report.micE?.prefix === CURRENT_ANYHOW)
+    report.micE = { ...report.micE, gpsFix: 'current' };
   return report;
 }
 
 function readLatitude(digits: readonly DestinationDigit[]): Partial<AprsReport> | Malformed {
   const text = digits.map(({ digit }) => digit).join('');
   if (!/^\d\d\d* *$/.test(text)) return malformed('the blanks in the latitude are not at its end');
+  if (/^\d\d[6-9]/.test(text)) return malformed('the latitude has more than 59 minutes');
   const ambiguityDigits = text.length - text.trimEnd().length;
   const minutes = minutesOf(text.slice(2), ambiguityDigits);
   const degrees = Number(text.slice(0, 2)) + minutes / 60;
@@ -94,7 +102,9 @@ function readLongitude(
   let degrees = info.charCodeAt(1) - OFFSET + (digits[4]?.bit === 1 ? 100 : 0);
   if (degrees >= 180 && degrees <= 189) degrees -= 80;
   else if (degrees >= 190 && degrees <= 199) degrees -= 190;
-  const minutes = (info.charCodeAt(2) - OFFSET) % 60;
+  const sentMinutes = info.charCodeAt(2) - OFFSET;
+  // 0–9 are sent as 60–69; what lies beyond is none.
+  const minutes = sentMinutes > 69 ? -1 : sentMinutes % 60;
   const hundredths = info.charCodeAt(3) - OFFSET;
   if (degrees < 0 || degrees > 179 || minutes < 0 || hundredths < 0 || hundredths > 99)
     return malformed('the Mic-E longitude is out of range', 1);

@@ -9,7 +9,7 @@ import { digits } from './text.js';
  * 1.0.1, "NMEA data" and NMEA 0183: `$`, talker, sentence, fields, `*` and checksum in hex. The waypoint is WPL in
  * NMEA 0183; the reference prints WPT, and both are read.
  */
-const SENTENCE = /^\$([A-Z]{2})(GGA|RMC|GLL|WPL|WPT),([^*\r\n]*)(?:\*([0-9A-Fa-f]{2}))?/;
+const SENTENCE = /^\$([A-Z]{2})(GGA|RMC|GLL|VTG|WPL|WPT),([^*\r\n]*)(?:\*([0-9A-Fa-f]{2}))?/;
 
 type Reader = (fields: readonly string[]) => Partial<AprsReport> | Malformed;
 
@@ -17,6 +17,7 @@ const READERS: Record<string, Reader> = {
   GGA: readGga,
   RMC: readRmc,
   GLL: readGll,
+  VTG: readVtg,
   WPL: readWpl,
   WPT: readWpl,
 };
@@ -24,7 +25,7 @@ const READERS: Record<string, Reader> = {
 /** destination: `GPSxyz` tells the symbol (1.0.1, "Symbol in the destination address"). */
 export function readNmea(info: string, destination: string): AprsReport | Malformed {
   const match = SENTENCE.exec(info);
-  if (!match) return malformed('the sentence is not GGA, RMC, GLL or WPL', 1);
+  if (!match) return malformed('the sentence is not GGA, RMC, GLL, VTG or WPL', 1);
   const sentence = match[2] as string;
   const sum = match[4];
   if (sum !== undefined && nmeaChecksum(info.slice(1)) !== Number.parseInt(sum, 16))
@@ -70,6 +71,21 @@ function readRmc(fields: readonly string[]): Partial<AprsReport> | Malformed {
 function readGll([lat, north, lon, east, time, status]: readonly string[]): Partial<AprsReport> | Malformed {
   if (status === 'V') return malformed('the receiver warns: no valid fix');
   return withPlace(lat, north, lon, east, timeOf(time));
+}
+
+/** Course over ground in degrees true, speed in knots; no position. */
+function readVtg([course, , , , knots]: readonly string[]): Partial<AprsReport> | Malformed {
+  const [degrees, speed] = [figureOf(course), figureOf(knots)];
+  if (degrees === undefined && speed === undefined)
+    return malformed('the sentence has no course and no speed');
+  return {
+    ...(degrees === undefined || degrees > 360 ? {} : { courseDeg: degrees % 360 }),
+    ...(speed === undefined ? {} : { speedMps: speed * MPS_PER_KNOT }),
+  };
+}
+
+function figureOf(text = ''): number | undefined {
+  return /^\d{1,4}(?:\.\d*)?$/.test(text) ? Number(text) : undefined;
 }
 
 function readWpl([lat, north, lon, east, name = '']: readonly string[]): Partial<AprsReport> | Malformed {
@@ -118,13 +134,14 @@ function degreesOf(text: string, width: number): number | undefined {
 export function encodeNmea(report: AprsReport): string {
   const { timestamp, speedMps, courseDeg, altitudeM, object, nmea } = report;
   const time = timestamp?.text.slice(0, 6) ?? '';
-  const place = placeFields(report);
+  const place = nmea?.sentence === 'VTG' ? [] : placeFields(report);
   const figure = (value: number | undefined, decimals: number): string => value?.toFixed(decimals) ?? '';
   const knots = speedMps === undefined ? undefined : speedMps / MPS_PER_KNOT;
   const fields: Record<string, readonly string[]> = {
     RMC: [time, 'A', ...place, figure(knots, 3), figure(courseDeg, 1), ''],
     GGA: [time, ...place, '1', '', '', figure(altitudeM, 1), 'M', '', 'M', '', ''],
     GLL: [...place, time, 'A'],
+    VTG: [figure(courseDeg, 1), 'T', '', 'M', figure(knots, 3), 'N', '', 'K'],
     WPL: [...place, object?.name ?? ''],
   };
   const sentence = nmea?.sentence === 'WPT' ? 'WPL' : (nmea?.sentence ?? 'RMC');

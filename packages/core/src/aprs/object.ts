@@ -46,10 +46,10 @@ export function encodeItem(report: AprsReport): string {
 
 export function readObject(info: string): AprsReport | Malformed {
   const match = OBJECT.exec(info);
-  const timestamp = readTimestamp(match?.[3] ?? '');
-  if (!match || !timestamp) return malformed('an object is name, live or killed, time, position', 1);
+  if (!match) return malformed('an object is name, live or killed, time, position', 1);
+  const timestamp = readTimestamp(match[3] as string);
   const object = { name: (match[1] as string).trimEnd(), live: match[2] === '*' };
-  return readPlaced(info, match[0].length, { type: 'object', timestamp, object });
+  return readPlaced(info, match[0].length, { type: 'object', ...(timestamp ? { timestamp } : {}), object });
 }
 
 export function readItem(info: string): AprsReport | Malformed {

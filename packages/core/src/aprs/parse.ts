@@ -12,7 +12,7 @@ import type { AprsReport } from './report.js';
 import { readStatus } from './status.js';
 import { readTelemetry } from './telemetry.js';
 import { readThirdParty } from './third-party.js';
-import { readMdhm } from './timestamp.js';
+import { MDHM_LENGTH, readMdhm } from './timestamp.js';
 import { readWeather } from './weather.js';
 
 type Reader = (info: string, destination: string, depth: number) => AprsReport | Malformed;
@@ -44,6 +44,8 @@ const READERS: ReadonlyMap<string, Reader> = new Map<string, Reader>([
 
 /** A node's header may stand before a position, which then begins with the `!` found in the first 40 characters. */
 const FURTHEST_POSITION = 40;
+/** Letters with which a node's header may begin though they have a meaning of their own, if they do not have it there. */
+const MAY_BE_HEADER: ReadonlySet<string> = new Set(['T', '$']);
 
 /**
  * Reads an info field. destination: the frame's, which carries part of a Mic-E report.
@@ -57,7 +59,11 @@ function parse(info: Uint8Array, destination: string, depth: number): AprsReport
   if (info.length === 0) return { type: 'unknown', reason: 'the info field is empty' };
   const text = toLatin1(info);
   const reader = isRawWeather(text) ? readRawWeather : READERS.get(text[0] as string);
-  const report = reader ? reader(text, destination, depth) : behindHeader(text, info[0] as number);
+  const own = reader?.(text, destination, depth);
+  const isHeader = own === undefined || (isMalformed(own) && MAY_BE_HEADER.has(text[0] as string));
+  const behind = isHeader ? behindHeader(text, info[0] as number) : undefined;
+  const report =
+    own === undefined || (behind && !isMalformed(behind)) ? (behind as AprsReport | Malformed) : own;
   return isMalformed(report) ? { type: 'unknown', reason: report.malformed } : report;
 }
 
@@ -77,10 +83,11 @@ function shown(octet: number): string {
 /** 1.0.1, "Positionless weather report": `_` MDHM, then the fields. */
 function readPositionlessWeather(info: string): AprsReport | Malformed {
   const timestamp = readMdhm(info.slice(1));
-  if (!timestamp) return malformed('a weather report without position begins with its time, MDHM', 1);
-  const { weather, rest } = readWeather(info.slice(9));
+  const { weather, rest } = readWeather(info.slice(1 + MDHM_LENGTH));
+  if (!timestamp && Object.keys(weather).length === 0)
+    return malformed('a weather report without position begins with its time, MDHM', 1);
   const comment = rest.trim();
-  return { type: 'weather', timestamp, weather, ...(comment ? { comment } : {}) };
+  return { type: 'weather', ...(timestamp ? { timestamp } : {}), weather, ...(comment ? { comment } : {}) };
 }
 
 /** 1.0.1, "User-defined data format": `{`, user id, type, data. */

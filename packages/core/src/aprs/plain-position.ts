@@ -5,7 +5,7 @@ import type { AprsSymbol } from './report.js';
 /** 1.0.1, "APRS position formats": DDMM.hhN, symbol table, DDDMM.hhW, symbol code: 19 characters. */
 export const PLAIN_LENGTH = 19;
 const FORM =
-  /^(\d{2})([\d ]{2})\.([\d ]{2})([NSns])([/\\0-9A-Z])(\d{3})([\d ]{2})\.([\d ]{2})([EWew])([!-~])/;
+  /^(\d{2})([0-5 ][\d ])\.([\d ]{2})([NSns])([/\\0-9A-Z])(\d{3})([0-5 ][\d ])\.([\d ]{2})([EWew])([!-~])/;
 /** What is added for digits left out, so that the point lies in the middle of the box: ½ of the last digit known. */
 const HALF_MINUTES = [0, 0.05, 0.5, 5, 30] as const;
 

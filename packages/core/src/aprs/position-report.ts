@@ -3,7 +3,7 @@ import type { Position } from '../geo/position.js';
 import { OWN_COMPRESSION } from './compressed-position.js';
 import { encodeLocated, readLocated } from './located.js';
 import type { AprsReport, AprsSymbol } from './report.js';
-import { readTimestamp } from './timestamp.js';
+import { readTimestamp, TIME_LENGTH } from './timestamp.js';
 
 /** 1.0.1, "Position and DF report data formats": `!` `=` without time, `/` `@` with; `=` and `@` can take messages. */
 const TIMED = '/@';
@@ -35,12 +35,14 @@ export function encodePosition(report: AprsReport): string {
 
 export function readPositionReport(info: string): AprsReport | Malformed {
   const kind = info[0] as string;
-  const timestamp = TIMED.includes(kind) ? readTimestamp(info.slice(1)) : undefined;
-  if (TIMED.includes(kind) && !timestamp) return malformed('the time is not DDHHMMz, DDHHMM/ or HHMMSSh', 1);
-  const at = 1 + (timestamp?.text.length ?? 0);
+  const isTimed = TIMED.includes(kind);
+  const timestamp = isTimed ? readTimestamp(info.slice(1)) : undefined;
+  // A time that cannot be read costs itself: the position stands behind its place.
+  const at = isTimed ? 1 + TIME_LENGTH : 1;
   const report: AprsReport = { type: 'position', messaging: MESSAGING.includes(kind) };
   if (timestamp) report.timestamp = timestamp;
   const refused = readLocated(info.slice(at), report);
+  if (refused && isTimed && !timestamp) return malformed('the time is not DDHHMMz, DDHHMM/ or HHMMSSh', 1);
   if (refused) return malformed(refused.malformed, refused.at + at);
   if (report.weather) report.type = 'weather';
   return report;

@@ -40,7 +40,7 @@ export interface Timestamp {
   readonly second?: number;
 }
 
-/** power W, height m above average terrain, gain dBi, directivity degrees (0 = all round), rangeM by the published formula. */
+/** power W, height m above average terrain, gain dBi, directivity degrees (0 = all round, 360 = north), rangeM by the published formula. */
 export interface Phg {
   readonly powerW: number;
   readonly heightM: number;
@@ -176,6 +176,11 @@ export interface Weather {
   humidityPercent?: number;
   pressureHpa?: number;
   luminosityWm2?: number;
+  /** Water level against flood stage, metres. */
+  waterLevelM?: number;
+  /** Radiation, nSv/h. */
+  radiationNsvPerHour?: number;
+  batteryV?: number;
   /** A rain gauge that only counts. */
   rainCounter?: number;
 }

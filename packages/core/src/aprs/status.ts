@@ -5,11 +5,14 @@ import { readTimestamp } from './timestamp.js';
 
 /** 1.0.1, "Status reports": `>`, perhaps a time or a locator with symbol, text, perhaps `^` heading and power at the end. */
 const LOCATED = /^([A-R]{2}\d{2}(?:[A-Xa-x]{2})?)([/\\A-Z0-9])([!-~])(?: (.*))?$/s;
-const BEAM = /\^([0-9A-Z])([0-9A-Z])$/;
+/** Heading `0`–`9`, `A`–`Z`; power `0` to `K` with all that lies between them. */
+const BEAM = /\^([0-9A-Z])([0-K])$/;
 
 export function readStatus(info: string): AprsReport {
-  const timestamp = readTimestamp(info.slice(1));
-  const text = info.slice(1 + (timestamp?.text.length ?? 0));
+  // 1.0.1, "Status reports": the time can only be DHM zulu; other figures are the sender's words.
+  const time = readTimestamp(info.slice(1));
+  const timestamp = time?.form === 'dhm-zulu' ? time : undefined;
+  const text = info.slice(1 + (timestamp?.text.length ?? 0)).replace(/[\r\n]+$/, '');
   const beam = BEAM.exec(text);
   const words = beam ? text.slice(0, beam.index) : text;
   const located = timestamp ? undefined : readLocator(words);
@@ -30,15 +33,27 @@ function readLocator(text: string): { facts: Partial<AprsReport>; text: string }
   return { facts: { locator: match[1] as string, ...centre, symbol }, text: match[4] ?? '' };
 }
 
-/** Heading in tens of degrees, 0–9 then A–Z; effective radiated power 10·n² W (1.0.1, "Beam heading and ERP"). */
+/** Heading in tens of degrees, 0–9 then A–Z; effective radiated power 10·(code − 48)² W (1.0.1, "Beam heading and ERP"). */
 function readBeam(heading: string, power: string): NonNullable<AprsReport['beam']> {
-  const figure = (character: string): number => Number.parseInt(character, 36);
-  return { headingDeg: figure(heading) * 10, erpW: 10 * figure(power) ** 2 };
+  return {
+    headingDeg: Number.parseInt(heading, 36) * 10,
+    erpW: 10 * (power.charCodeAt(0) - POWER_ZERO) ** 2,
+  };
 }
+
+const POWER_ZERO = 48;
+const MOST_POWER = 27;
+
+const headingCode = (headingDeg: number): string =>
+  Math.round(headingDeg / 10)
+    .toString(36)
+    .toUpperCase();
+
+const powerCode = (erpW: number): string =>
+  String.fromCharCode(POWER_ZERO + Math.min(MOST_POWER, Math.round(Math.sqrt(erpW / 10))));
 
 export function encodeStatus({ timestamp, locator, symbol, status = '', beam }: AprsReport): string {
   const place = locator && symbol ? `${locator}${symbol.table}${symbol.code}${status === '' ? '' : ' '}` : '';
-  const character = (value: number): string => Math.round(value).toString(36).toUpperCase();
-  const tail = beam ? `^${character(beam.headingDeg / 10)}${character(Math.sqrt(beam.erpW / 10))}` : '';
+  const tail = beam ? `^${headingCode(beam.headingDeg)}${powerCode(beam.erpW)}` : '';
   return `>${timestamp?.text ?? ''}${place}${status}${tail}`;
 }

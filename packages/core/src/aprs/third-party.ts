@@ -4,8 +4,8 @@ import type { AprsReport } from './report.js';
 
 /** 1.0.1, "Third-party format": `}` and a whole packet as monitor text, `}SRC>DST,TCPIP,IGATE*:info`. */
 const HEADER = /^\}([^>:,]{1,9})>([^>:,]{1,9})((?:,[^>:,]{1,10}){0,10}):/;
-/** A packet in a packet in a packet says nothing more. */
-const DEEPEST = 3;
+/** Deeper than any gateways have nested packets; an info field of 256 octets could hold fifty. */
+const DEEPEST = 20;
 
 export type ParseInner = (info: Uint8Array, destination: string, depth: number) => AprsReport;
 

@@ -16,6 +16,10 @@ const PARTS: Record<Timestamp['form'], readonly Part[]> = {
 };
 const LARGEST: Record<Part, number> = { month: 12, day: 31, hour: 23, minute: 59, second: 59 };
 
+export const TIME_LENGTH = 7;
+/** Of MDHM, which has no suffix. */
+export const MDHM_LENGTH = 8;
+
 /** The seven characters at the start of `text`; undefined when they are none. Impossible figures keep the text alone. */
 export function readTimestamp(text: string): Timestamp | undefined {
   const match = /^\d{6}([z/h])/.exec(text);

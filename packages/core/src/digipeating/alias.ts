@@ -21,18 +21,45 @@ export function formatWideAlias({ n, left }: WideAlias): string {
   return left === 0 ? `WIDE${n}` : `WIDE${n}-${left}`;
 }
 
+/**
+ * A regional alias of the same paradigm, SSn-N: the two letters of a state, province or section before n. Only digipeaters
+ * there serve it.
+ */
+export function readRegionalAlias(call: string): WideAlias | undefined {
+  const match = /^[A-Z]{2}([1-7])(?:-([0-7]))?$/.exec(call);
+  return match ? { n: Number(match[1]), left: Number(match[2] ?? 0) } : undefined;
+}
+
+/** An alias that counts its hops, of either kind. */
+export function readAlias(call: string): WideAlias | undefined {
+  return readWideAlias(call) ?? readRegionalAlias(call);
+}
+
 /** Aliases of earlier practice; the paradigm asks digipeaters to drop them. */
 const OBSOLETE = ['RELAY', 'TRACE', 'WIDE', 'SPAN'];
-/** Entries that tell of the internet, not of a repeater. */
-const INTERNET = ['TCPIP', 'TCPXX', 'IGATE', 'NOGATE', 'RFONLY'];
+/** Entries that say by which way it came; used, they tell of the internet. */
+const INTERNET = ['TCPIP', 'TCPXX', 'IGATE'];
+/** What gateways are asked; used or not, they say nothing of a way. */
+const WISHES = ['NOGATE', 'RFONLY'];
 
 export function isObsoleteAlias(call: string): boolean {
   const base = callWithoutSsid(call);
   return OBSOLETE.includes(base) || (base.startsWith('TRACE') && /^TRACE\d$/.test(base));
 }
 
+/** Tells of the internet, not of a repeater. */
 export function isInternetEntry(call: string): boolean {
   return INTERNET.includes(callWithoutSsid(call));
+}
+
+/** A word to gateways, no station and no hop. */
+export function isGatewayWish(call: string): boolean {
+  return WISHES.includes(callWithoutSsid(call));
+}
+
+/** A station by its own call: no alias, and no word of or to the internet. */
+export function isStationEntry(call: string): boolean {
+  return !readAlias(call) && !isObsoleteAlias(call) && !isInternetEntry(call) && !isGatewayWish(call);
 }
 
 /** Reads an operator's path, `WIDE1-1,WIDE2-1`; empty text is a direct path. At most 8 entries, none marked used. */
@@ -61,18 +88,23 @@ export function pathMisuse(path: readonly PathHop[]): string | undefined {
   for (const [i, { call }] of path.entries()) {
     if (isObsoleteAlias(call))
       return `${call} is an obsolete alias that is no longer served: use WIDE1-1 or WIDE2-1`;
-    const alias = readWideAlias(call);
+    const alias = readAlias(call);
     if (!alias) continue;
-    if (alias.left === 0) return `${call} asks for no hop: write WIDE${alias.n}-${alias.n}`;
-    if (alias.left > alias.n)
-      return `${call} asks for more hops than its class allows: at most WIDE${alias.n}-${alias.n}`;
-    if (alias.n === 1 && i > 0)
+    const whole = `${callWithoutSsid(call)}-${alias.n}`;
+    if (alias.left === 0) return `${call} asks for no hop: write ${whole}`;
+    if (alias.left > alias.n) return `${call} asks for more hops than its class allows: at most ${whole}`;
+    if (readWideAlias(call)?.n === 1 && i > 0)
       return 'WIDE1-1 belongs first: a fill-in station repeats only what it hears direct';
   }
   return undefined;
 }
 
-/** How many repeats the whole path asks for. */
+/** How many repeats these entries ask for; what is said of or to the internet asks for none. */
 export function hopsAsked(path: readonly PathHop[]): number {
-  return path.reduce((sum, { call }) => sum + (readWideAlias(call)?.left ?? 1), 0);
+  return path.reduce((sum, { call }) => sum + hopsOf(call), 0);
+}
+
+function hopsOf(call: string): number {
+  if (isInternetEntry(call) || isGatewayWish(call)) return 0;
+  return readAlias(call)?.left ?? 1;
 }

@@ -127,6 +127,8 @@ describe('a path that an operator types', () => {
     ['WIDE1-1,WIDE2-1', 2],
     ['wide2-2', 2],
     ['QH1ANR,WIDE2-1', 2],
+    ['GA2-2', 2],
+    ['WIDE1-1,RFONLY,NOGATE', 1],
   ])('"%s" asks for %i hops', (text, hops) => {
     const path = parsePath(text);
     expect(isMalformed(path) ? path : hopsAsked(path)).toBe(hops);
@@ -136,7 +138,8 @@ describe('a path that an operator types', () => {
     ['RELAY,WIDE2-1', /obsolete/],
     ['WIDE2-1,WIDE1-1', /belongs first/],
     ['WIDE1-2', /more hops than its class/],
-    ['WIDE2', /asks for no hop/],
+    ['WIDE2', /asks for no hop: write WIDE2-2/],
+    ['GA2-3', /at most GA2-2/],
     ['WIDE2-1,', /entry 2: a call sign is missing/],
     ['A,B,C,D,E,F,G,H,I', /at most 8/],
   ])('"%s" is refused: %s', (text, words) =>
@@ -150,6 +153,24 @@ describe('a received path in words', () => {
     ['QH1ANR,WIDE1*,WIDE2-1', 1, 'Not heard direct: QH1ANR repeated it. One hop is left.'],
     ['QH1ANR,QH1TOP,WIDE2*', 2, 'Not heard direct: QH1ANR and then QH1TOP repeated it. No hop is left.'],
     ['WIDE2*', 1, 'Repeated at least once, by nobody who signed. No hop is left.'],
+    ['WIDE1,WIDE2*', 2, 'Repeated at least 2 times, by nobody who signed. No hop is left.'],
+    ['RELAY*,WIDE2-1', 1, 'Repeated at least once, by nobody who signed. One hop is left.'],
+    [
+      'WIDE1,QH1TOP,WIDE2*',
+      2,
+      'Not heard direct: QH1TOP repeated it, and one more without signing. No hop is left.',
+    ],
+    [
+      'QH1ANR,WIDE1,WIDE2*',
+      2,
+      'Not heard direct: QH1ANR repeated it, and one more without signing. No hop is left.',
+    ],
+    ['NOGATE', 0, 'Heard direct. It asked for no repeat.'],
+    ['WIDE1-1,RFONLY', 0, 'Heard direct. One hop is left.'],
+    ['TCPIP', 0, 'Heard direct. It asked for no repeat.'],
+    ['QH1ANR,WIDE1,NOGATE*', 1, 'Not heard direct: QH1ANR repeated it. No hop is left.'],
+    ['GA2-2', 0, 'Heard direct. 2 hops are left.'],
+    ['QH1ANR,GA2*', 1, 'Not heard direct: QH1ANR repeated it. No hop is left.'],
   ])('%s', (path, hops, summary) => {
     const frame = parseMonitorText(`S>D,${path}:x`) as Ax25Frame;
     expect(explainPath(frame.path)).toMatchObject({ hops, summary });
@@ -160,9 +181,9 @@ describe('a received path in words', () => {
     expect(explainPath(path).entries.map(({ meaning }) => meaning)).toEqual([
       'repeated it',
       'used up by QH1ANR',
-      '1 of 2 hops left',
+      '1 hop left',
       'an obsolete alias: hardly anyone serves it',
-      'tells of the internet, not of a repeater',
+      'of the internet, and not used: it says nothing',
     ]);
   });
 
@@ -173,17 +194,28 @@ describe('a received path in words', () => {
     ['S>D,QH1ANR*,WIDE2-1:x', 'repeated', 'QH1ANR repeated it. One hop is left.'],
     ['S>D,WIDE2-1:x', 'direct', 'Heard direct.'],
     ['S>D,TCPIP*:x', 'internet', 'It came out of the internet: no proof of radio.'],
+    ['S>D,QH1ANR,TCPIP*:x', 'internet', 'Then QH1ANR repeated it.'],
+    ['S>D,NOGATE*:x', 'direct', 'Heard direct.'],
+    ['S>D,QH1ANR,RFONLY*:x', 'repeated', 'QH1ANR repeated it.'],
   ])('%s: %s', (line, origin, words) => {
     const { path } = parseMonitorText(line) as Ax25Frame;
-    expect(explainPath(path)).toMatchObject({ origin, summary: expect.stringContaining(words) as string });
+    const explained = explainPath(path);
+    expect(explained).toMatchObject({ origin, summary: expect.stringContaining(words) as string });
+    // Heard direct and out of the internet exclude each other.
+    expect(/[Hh]eard direct\./.test(explained.summary)).toBe(origin === 'direct');
   });
 
   it('of a packet in a packet is the gateway’s own', () => {
     const { path } = parseMonitorText('QH3PRT-10>APZMPK,QH1TOP*:x') as Ax25Frame;
     expect(explainPath(path, { source: 'QH5OST' })).toMatchObject({
       origin: 'internet',
-      summary: expect.stringContaining('QH5OST itself was not heard') as string,
+      summary:
+        'The gateway’s packet was repeated by QH1TOP. No hop is left. QH5OST itself was not heard: a gateway passed its packet on.',
     });
+    expect(explainPath([], { source: 'QH5OST' }).summary).toMatch(/^The gateway was heard direct\. It asked/);
+    expect(explainPath([{ call: 'WIDE2', used: true }], { source: 'QH5OST' }).summary).toMatch(
+      /repeated at least once/,
+    );
   });
 });
 
@@ -200,6 +232,11 @@ describe('misuse', () => {
     ['D1,WIDE1*,D2,WIDE2-1', [], undefined],
     ['WIDE1-1,WIDE2-1', [], undefined],
     ['WIDE1-1,WIDE2-2', [], undefined],
+    ['GA2-3', [0], 'GA2-3 asks for more hops than its class has'],
+    ['GA2', [0], 'GA2 asks for no hop'],
+    ['GA7-7', [0], 'it asks for 7 hops in all'],
+    ['WIDE1,WIDE2*,WIDE2-2', [2], 'it asks for 4 hops in all'],
+    ['WIDE1-1,NOGATE,RFONLY,TCPIP', [], undefined],
   ])('%s', (path, places, text) => {
     const frame = parseMonitorText(`S>D,${path}:x`) as Ax25Frame;
     const { misuse } = explainPath(frame.path);

@@ -1,6 +1,15 @@
 import type { PathHop } from '../ax25/frame.js';
-import { isInternetEntry, isObsoleteAlias, readWideAlias } from './alias.js';
+import {
+  hopsAsked,
+  isGatewayWish,
+  isInternetEntry,
+  isObsoleteAlias,
+  isStationEntry,
+  readAlias,
+  readRegionalAlias,
+} from './alias.js';
 import { listMisuse, type PathMisuse } from './misuse.js';
+import { wayOf } from './way.js';
 
 /** One entry of a received path in words. */
 export interface ExplainedHop extends PathHop {
@@ -21,18 +30,6 @@ export interface ExplainedPath {
   readonly misuse: readonly PathMisuse[];
 }
 
-/** Who repeated it and how often: what every frame heard is asked. An alias used up without a call is one hop too. */
-export function wayOf(path: readonly PathHop[]): { repeaters: readonly string[]; hops: number } {
-  const repeaters: string[] = [];
-  let isTraced = true;
-  for (const hop of path) {
-    if (!hop.used) continue;
-    if (isRepeater(hop)) repeaters.push(hop.call);
-    else if (readWideAlias(hop.call)) isTraced = false;
-  }
-  return { repeaters, hops: repeaters.length === 0 && !isTraced ? 1 : repeaters.length };
-}
-
 /**
  * What a received path says (New n-N paradigm; used = H bit). thirdParty: the packet inside is another station's, which
  * a gateway passed on; then the path is the gateway's way, and the inner station was not heard on radio.
@@ -42,59 +39,83 @@ export function explainPath(
   thirdParty?: { readonly source: string },
 ): ExplainedPath {
   const { repeaters, hops } = wayOf(path);
-  const untraced = hops - repeaters.length;
   const isGated = thirdParty !== undefined || path.some((hop) => isInternetEntry(hop.call) && hop.used);
+  const how = thirdParty ? gatewayHeard : isGated ? outOfInternet : heard;
   return {
     origin: isGated ? 'internet' : hops > 0 ? 'repeated' : 'direct',
     hops,
     repeaters,
     entries: path.map((hop, i) => ({ ...hop, meaning: meaningOf(path, i) })),
-    summary: summarise(path, repeaters, untraced > 0) + gatedWords(isGated, thirdParty),
+    summary: [how(repeaters, hops), hopsLeft(path), passedOn(thirdParty)].filter(Boolean).join(' '),
     misuse: listMisuse(path),
   };
 }
 
-function isRepeater({ call, used }: PathHop): boolean {
-  return used && !readWideAlias(call) && !isInternetEntry(call) && !isObsoleteAlias(call);
-}
-
 function meaningOf(path: readonly PathHop[], i: number): string {
   const { call, used } = path[i] as PathHop;
-  if (isInternetEntry(call)) return INTERNET_MEANINGS[call] ?? 'tells of the internet, not of a repeater';
+  if (isGatewayWish(call)) return WISH_MEANINGS[callOf(call)] ?? 'asks something of gateways';
+  if (isInternetEntry(call))
+    return used
+      ? 'tells of the internet, not of a repeater'
+      : 'of the internet, and not used: it says nothing';
   if (isObsoleteAlias(call))
     return used ? 'an obsolete alias, used up' : 'an obsolete alias: hardly anyone serves it';
-  const alias = readWideAlias(call);
+  const alias = readAlias(call);
   if (!alias) return used ? 'repeated it' : 'is asked by name, and has not repeated it yet';
   const by = path[i - 1];
-  if (used) return by && isRepeater(by) ? `used up by ${by.call}` : 'used up, nobody signed for it';
-  return `${alias.left} of ${alias.n} ${alias.n === 1 ? 'hop' : 'hops'} left`;
+  if (used)
+    return by?.used && isStationEntry(by.call) ? `used up by ${by.call}` : 'used up, nobody signed for it';
+  const where = readRegionalAlias(call) ? ', in its region only' : '';
+  return `${alias.left} ${alias.left === 1 ? 'hop' : 'hops'} left${where}`;
 }
 
-/** The internet service's own entries (public connection description of APRS-IS). */
-const INTERNET_MEANINGS: Record<string, string> = {
+const callOf = (entry: string): string => entry.replace(/-\d+$/, '');
+
+/** What gateways are asked (public connection description of APRS-IS). */
+const WISH_MEANINGS: Record<string, string> = {
   NOGATE: 'asks gateways not to pass it on',
   RFONLY: 'asks gateways to leave it on radio',
 };
 
-function gatedWords(isGated: boolean, thirdParty: { readonly source: string } | undefined): string {
-  if (!isGated) return '';
-  return thirdParty
-    ? ` ${thirdParty.source} itself was not heard: a gateway passed its packet on.`
-    : ' It came out of the internet: no proof of radio.';
+function heard(repeaters: readonly string[], hops: number): string {
+  if (hops === 0) return 'Heard direct.';
+  if (repeaters.length === 0) return `Repeated at least ${times(hops)}, by nobody who signed.`;
+  return `Not heard direct: ${named(repeaters)} repeated it${unsigned(hops - repeaters.length)}.`;
 }
 
-function summarise(path: readonly PathHop[], repeaters: readonly string[], untraced: boolean): string {
-  const asked = path.filter((hop) => !hop.used);
-  const left = asked.reduce((sum, { call }) => sum + (readWideAlias(call)?.left ?? 1), 0);
-  const rest = left > 0 ? countHops(left) : path.length > 0 ? 'No hop is left.' : 'It asked for no repeat.';
-  if (untraced) return `Repeated at least once, by nobody who signed. ${rest}`;
-  if (repeaters.length === 0) return `Heard direct. ${rest}`;
-  const named =
-    repeaters.length === 1
-      ? repeaters[0]
-      : `${repeaters.slice(0, -1).join(', ')} and then ${repeaters.at(-1)}`;
-  return `Not heard direct: ${named} repeated it. ${rest}`;
+/** It may have gone over radio after that, but it was not heard from its source. */
+function outOfInternet(repeaters: readonly string[]): string {
+  const then = repeaters.length > 0 ? ` Then ${named(repeaters)} repeated it.` : '';
+  return `It came out of the internet: no proof of radio.${then}`;
 }
+
+function gatewayHeard(repeaters: readonly string[], hops: number): string {
+  if (hops === 0) return 'The gateway was heard direct.';
+  if (repeaters.length === 0) return `The gateway’s packet was repeated at least ${times(hops)}.`;
+  return `The gateway’s packet was repeated by ${named(repeaters)}${unsigned(hops - repeaters.length)}.`;
+}
+
+function passedOn(thirdParty: { readonly source: string } | undefined): string {
+  return thirdParty ? `${thirdParty.source} itself was not heard: a gateway passed its packet on.` : '';
+}
+
+function hopsLeft(path: readonly PathHop[]): string {
+  const left = hopsAsked(path.filter((hop) => !hop.used));
+  if (left > 0) return countHops(left);
+  return path.some(({ call }) => readAlias(call) || isStationEntry(call))
+    ? 'No hop is left.'
+    : 'It asked for no repeat.';
+}
+
+const named = (repeaters: readonly string[]): string =>
+  repeaters.length === 1
+    ? (repeaters[0] as string)
+    : `${repeaters.slice(0, -1).join(', ')} and then ${repeaters.at(-1)}`;
+
+const unsigned = (count: number): string =>
+  count === 0 ? '' : `, and ${count === 1 ? 'one' : count} more without signing`;
+
+const times = (count: number): string => (count === 1 ? 'once' : `${count} times`);
 
 function countHops(count: number): string {
   return count === 1 ? 'One hop is left.' : `${count} hops are left.`;

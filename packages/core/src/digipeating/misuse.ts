@@ -1,5 +1,6 @@
 import type { PathHop } from '../ax25/frame.js';
-import { hopsAsked, isInternetEntry, isObsoleteAlias, readWideAlias } from './alias.js';
+import { hopsAsked, isObsoleteAlias, isStationEntry, readAlias, readWideAlias } from './alias.js';
+import { wayOf } from './way.js';
 
 /** Something in a received path that goes against the published rule, at which entry, and what the rule says. */
 export interface PathMisuse {
@@ -23,12 +24,12 @@ const CHECKS: readonly Check[] = [
         }
       : undefined,
   ({ call, used }) => {
-    const alias = readWideAlias(call);
+    const alias = readAlias(call);
     if (!alias || used) return undefined;
     if (alias.left > alias.n)
       return {
         text: `${call} asks for more hops than its class has`,
-        rule: `${RULE}: in WIDEn-N, N counts down from n at most`,
+        rule: `${RULE}: in WIDEn-N and SSn-N, N counts down from n at most`,
       };
     return alias.left === 0
       ? { text: `${call} asks for no hop`, rule: `${RULE}: N says how many hops are left` }
@@ -51,7 +52,8 @@ const CHECKS: readonly Check[] = [
         }
       : undefined,
   ({ call, used }, at, path) => {
-    const isTwice = used && isStation(call) && path.slice(0, at).some((hop) => hop.used && hop.call === call);
+    const isTwice =
+      used && isStationEntry(call) && path.slice(0, at).some((hop) => hop.used && hop.call === call);
     return isTwice
       ? {
           text: `${call} repeated it twice`,
@@ -69,13 +71,8 @@ export function listMisuse(path: readonly PathHop[]): PathMisuse[] {
       return misuse ? [{ at, ...misuse }] : [];
     }),
   );
-  const done = path.filter(({ call, used }) => used && isStation(call)).length;
-  const hops = done + hopsAsked(path.filter(({ call, used }) => !used && !isInternetEntry(call)));
+  const hops = wayOf(path).hops + hopsAsked(path.filter(({ used }) => !used));
   if (hops <= MOST_HOPS) return found;
   const rule = `${RULE}: ${MOST_HOPS} hops are enough anywhere but in empty country; each more multiplies the copies`;
   return [...found, { at: path.length - 1, text: `it asks for ${hops} hops in all`, rule }];
-}
-
-function isStation(call: string): boolean {
-  return !readWideAlias(call) && !isInternetEntry(call) && !isObsoleteAlias(call);
 }

@@ -2,6 +2,7 @@ import { agreed, decodeXid, encodeXid, type LinkAbilities } from '../ax25/xid.js
 import type { Ax25Frame } from '../ax25/frame.js';
 import { isMalformed } from '../bits/malformed.js';
 import type { Draft } from './draft.js';
+import { MOST_RECEIVED_OCTETS } from './frame-faults.js';
 import { calledAgain, isLateAnswer, reestablish } from './establishing.js';
 import { answerPoll, receiveInformation } from './receiving.js';
 import { goBackTo, sendAgain, setTimers, takeAcknowledgement } from './sending.js';
@@ -34,8 +35,10 @@ export function heardWhileConnected(draft: Draft, frame: Ax25Frame, isCommand: b
       return reestablish(draft);
     case 'XID':
       return isCommand ? answerXid(draft, frame) : undefined;
-    case 'TEST':
     case 'UI':
+      // "Enquiry response": where we stand.
+      return isCommand && control.pf ? answerPoll(draft) : undefined;
+    case 'TEST':
       return;
   }
 }
@@ -100,7 +103,7 @@ function answerXid(draft: Draft, { info, control }: Ax25Frame): void {
     halfDuplex: true,
     recovery: state.selective ? 'both' : 'reject',
     modulo: state.modulo,
-    receiveOctets: 2048,
+    receiveOctets: MOST_RECEIVED_OCTETS,
     receiveWindow: draft.windowSize,
     acknowledgeTimerMs: Math.min(65_535, options.firstT1Ms),
     retries: options.retries,

@@ -56,7 +56,7 @@ export function connect(draft: Draft): void {
 export function askAgain(draft: Draft): void {
   const { state, options } = draft;
   state.timeouts++;
-  if (state.rc + 1 >= options.retries) return draft.disconnect('no answer');
+  if (state.rc >= options.retries) return draft.disconnect('no answer');
   state.rc++;
   state.fellBack = false;
   // Of a silent end no answers to earlier questions are under way.
@@ -74,8 +74,14 @@ export function heardWhileDisconnected(draft: Draft, { control }: Ax25Frame, isC
     if (draft.options.accepts && (kind === 'SABM' || draft.options.extended)) return accept(draft, kind, pf);
     return draft.response({ kind: 'DM', pf });
   }
+  if (kind === 'UI') return answerPolledUi(draft, pf, isCommand);
   // Whoever believes that there is a link learns that there is none; answers get no answer.
-  if (isCommand && kind !== 'UI' && kind !== 'XID' && kind !== 'TEST') draft.response({ kind: 'DM', pf });
+  if (isCommand && kind !== 'XID' && kind !== 'TEST') draft.response({ kind: 'DM', pf });
+}
+
+/** Without a link UI with P is answered by DM ("UI check" of these states); without P by nothing. */
+function answerPolledUi(draft: Draft, poll: boolean, isCommand: boolean): void {
+  if (poll && isCommand) draft.response({ kind: 'DM', pf: true });
 }
 
 function accept(draft: Draft, kind: 'SABM' | 'SABME', pf: boolean): void {
@@ -90,7 +96,7 @@ function accept(draft: Draft, kind: 'SABM' | 'SABME', pf: boolean): void {
   draft.tell({ kind: 'connected', modulo: state.modulo, calledBy: 'them' });
 }
 
-export function heardWhileAwaitingConnection(draft: Draft, { control }: Ax25Frame): void {
+export function heardWhileAwaitingConnection(draft: Draft, { control }: Ax25Frame, isCommand: boolean): void {
   const { state, options } = draft;
   const { kind, pf } = control;
   switch (kind) {
@@ -114,9 +120,11 @@ export function heardWhileAwaitingConnection(draft: Draft, { control }: Ax25Fram
       fallBack(draft);
       return;
     case 'SABME':
-      // We ask with SABM already: the other end will hear that, and fall back.
-      if (options.extended && state.modulo === 128) draft.response({ kind: 'UA', pf });
+      // Where we ask with SABM it learns that it must do so too.
+      draft.response({ kind: options.extended && state.modulo === 128 ? 'UA' : 'DM', pf });
       return;
+    case 'UI':
+      return answerPolledUi(draft, pf, isCommand);
     case 'DISC':
       draft.response({ kind: 'DM', pf });
       return;
@@ -214,7 +222,7 @@ export function release(draft: Draft): void {
 export function releaseAgain(draft: Draft): void {
   const { state, options } = draft;
   state.timeouts++;
-  if (state.rc + 1 >= options.retries) return draft.disconnect('no answer');
+  if (state.rc >= options.retries) return draft.disconnect('no answer');
   state.rc++;
   draft.command({ kind: 'DISC', pf: true });
   draft.selectT1();
@@ -229,7 +237,7 @@ export function heardWhileAwaitingRelease(draft: Draft, { control }: Ax25Frame, 
     return draft.disconnect('asked for');
   }
   if (kind === 'SABM' || kind === 'SABME') return draft.response({ kind: 'DM', pf });
+  if (kind === 'UI') return answerPolledUi(draft, pf, isCommand);
   // Data and polls get DM with F, so that the other end does not go on.
-  if (isCommand && pf && kind !== 'UI' && kind !== 'XID' && kind !== 'TEST')
-    draft.response({ kind: 'DM', pf });
+  if (isCommand && pf && kind !== 'XID' && kind !== 'TEST') draft.response({ kind: 'DM', pf });
 }

@@ -117,6 +117,10 @@ export type LinkTrouble =
   | 'C: UA without a question'
   | 'J: N(R) out of sequence'
   | 'K: frame rejected by the other end'
+  | 'L: control field without a meaning'
+  | 'M: information where none may be'
+  | 'N: length wrong for its kind'
+  | 'O: more information than was agreed'
   | 'unreadable frame';
 
 export type LinkEffect =

@@ -14,12 +14,12 @@ export function receiveInformation(draft: Draft, frame: Ax25Frame): void {
     return;
   }
   const ahead = draft.distance(state.vr, control.ns);
-  const isAhead = ahead > 0 && ahead < draft.receiveWindow;
   if (ahead === 0) takeInOrder(draft, piece);
-  else if (isAhead) takeAhead(draft, control.ns, piece, control.pf);
+  else if (!state.selective) return askForAll(draft, control.pf);
+  else if (ahead < draft.receiveWindow) return takeAhead(draft, control.ns, piece, control.pf);
   if (control.pf) answerPoll(draft);
-  // One that was had before: its acknowledgement was lost, so another one is due.
-  else if (!isAhead) acknowledgeLater(draft);
+  // In its turn, or had before: then its acknowledgement was lost, and another one is due.
+  else acknowledgeLater(draft);
 }
 
 function takeInOrder(draft: Draft, piece: Piece): void {
@@ -46,18 +46,24 @@ function deliver(draft: Draft, { pid, octets }: Piece): void {
   draft.tell({ kind: 'data', octets, pid });
 }
 
-/** A frame is missing before this one: keep it and ask for the missing ones, or ask for all again. */
+/**
+ * Out of its turn: one before it is missing, or it was had before; numbers alone do not tell. REJ once, with F where it was
+ * asked for, says what is expected and acknowledges all before it; until that comes, only polls and copies are answered.
+ */
+function askForAll(draft: Draft, poll: boolean): void {
+  const { state } = draft;
+  if (state.rejecting) return poll ? answerPoll(draft) : acknowledgeLater(draft);
+  state.rejecting = true;
+  draft.response({ kind: 'REJ', pf: poll, nr: state.vr });
+  acknowledged(draft);
+}
+
+/** Some before it are missing: it is kept, and they are asked for. */
 function takeAhead(draft: Draft, ns: number, piece: Piece, poll: boolean): void {
   const { state } = draft;
-  if (!state.selective) {
-    if (state.rejecting || poll) return;
-    state.rejecting = true;
-    draft.response({ kind: 'REJ', pf: false, nr: state.vr });
-    acknowledged(draft);
-    return;
-  }
   state.early = new Map([...state.early, [ns, piece]]);
   askForMissing(draft);
+  if (poll) answerPoll(draft);
 }
 
 /** Each missing frame is asked for once; the sender's poll asks for it again. F is 0: nothing is acknowledged by it. */

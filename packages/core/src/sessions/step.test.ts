@@ -33,11 +33,10 @@ describe('setting up', () => {
     expect(end.state.phase).toBe('awaiting connection');
   });
 
-  it('asks N2 times', () => {
+  it('asks again N2 times', () => {
     const end = new Table();
     end.do({ kind: 'connect' });
-    expect(end.rings('T1')).toEqual(['SABM P', 'T1 on']);
-    expect(end.rings('T1')).toEqual(['SABM P', 'T1 on']);
+    for (let i = 0; i < OPTIONS.retries; i++) expect(end.rings('T1')).toEqual(['SABM P', 'T1 on']);
     expect(end.rings('T1')).toEqual(['disconnected no answer, lost 0']);
   });
 
@@ -77,6 +76,35 @@ describe('setting up', () => {
     expect(frames(end.hears({ kind: 'SABME', pf: true }))).toEqual(['UA F', 'connected 128 by them']);
     expect(frames(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b'))).toEqual(['SREJ 0']);
     expect(new Table().hears({ kind: 'SABME', pf: true })).toEqual(['DM F']);
+  });
+
+  it('SABME while we ask with SABM is refused, while we ask with SABME granted', () => {
+    const end = new Table();
+    end.do({ kind: 'connect' });
+    expect(frames(end.hears({ kind: 'SABME', pf: true }))).toEqual(['DM F']);
+    const extended = new Table({ ...OPTIONS, extended: true });
+    extended.do({ kind: 'connect' });
+    expect(frames(extended.hears({ kind: 'SABME', pf: true }))).toEqual(['UA F']);
+    extended.hears({ kind: 'DM', pf: true }, false);
+    expect(frames(extended.hears({ kind: 'SABME', pf: true }))).toEqual(['DM F']);
+  });
+
+  it('UI with P is answered by DM where there is no link, by RR where there is one; without P, or as an answer, not', () => {
+    const ui = { kind: 'UI', pf: true } as const;
+    const [none, asking, leaving, linked] = [
+      new Table(),
+      new Table(),
+      new Table().connected(),
+      new Table().connected(),
+    ];
+    asking.do({ kind: 'connect' });
+    leaving.do({ kind: 'disconnect' });
+    for (const end of [none, asking, leaving]) expect(frames(end.hears(ui))).toEqual(['DM F']);
+    expect(frames(linked.hears(ui))).toEqual(['RR 0 F']);
+    for (const end of [none, asking, leaving, linked]) {
+      expect(frames(end.hears({ kind: 'UI', pf: false }))).toEqual([]);
+      expect(frames(end.hears(ui, false))).toEqual([]);
+    }
   });
 
   it('both call at once: each answers the other', () => {
@@ -161,6 +189,21 @@ describe('information', () => {
     ]);
   });
 
+  it('a frame beyond what a usual window holds is answered by REJ too, at once', () => {
+    const end = new Table().connected();
+    expect(end.hears({ kind: 'I', pf: false, ns: 5, nr: 0 }, true, 'f')).toEqual(['T3 on', 'REJ 0']);
+    // One REJ, until what it asks for has come; then the next gap is told.
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 6, nr: 0 }, true, 'g'))).toEqual([]);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 0, nr: 0 }, true, 'a'))).toEqual(['data a']);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c'))).toEqual(['REJ 1']);
+  });
+
+  it('out of sequence with P: REJ with F, and RR with F while that stands', () => {
+    const end = new Table().connected();
+    expect(frames(end.hears({ kind: 'I', pf: true, ns: 2, nr: 0 }, true, 'c'))).toEqual(['REJ 0 F']);
+    expect(frames(end.hears({ kind: 'I', pf: true, ns: 3, nr: 0 }, true, 'd'))).toEqual(['RR 0 F']);
+  });
+
   it('single frames are asked for and sent again', () => {
     const end = new Table({ ...OPTIONS, selective: true }).connected();
     expect(frames(end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c'))).toEqual([
@@ -243,11 +286,10 @@ describe('ends and resets', () => {
     expect(frames(other.hears({ kind: 'UA', pf: true }, false))).toEqual(['disconnected asked for, lost 0']);
   });
 
-  it('DISC that nobody answers ends after N2 tries', () => {
+  it('DISC that nobody answers ends after it was asked again N2 times', () => {
     const end = new Table().connected();
     end.do({ kind: 'disconnect' });
-    expect(frames(end.rings('T1'))).toEqual(['DISC P']);
-    end.rings('T1');
+    for (let i = 0; i < OPTIONS.retries; i++) expect(frames(end.rings('T1'))).toEqual(['DISC P']);
     expect(frames(end.rings('T1'))).toEqual(['disconnected no answer, lost 0']);
   });
 

@@ -8,10 +8,12 @@ import {
   heardWhileAwaitingConnection,
   heardWhileAwaitingRelease,
   heardWhileDisconnected,
+  reestablish,
   release,
   releaseAgain,
 } from './establishing.js';
-import type { LinkEffect, LinkEvent, LinkOptions, LinkState, LinkTimer } from './link.js';
+import { frameFault } from './frame-faults.js';
+import type { LinkEffect, LinkEvent, LinkOptions, LinkState, LinkTimer, LinkTrouble } from './link.js';
 import { acknowledgeNow } from './receiving.js';
 import { ask, askAfterTimeout, enqueue, pump } from './sending.js';
 
@@ -98,7 +100,9 @@ function heard(draft: Draft, octets: Uint8Array): void {
   const { state, options } = draft;
   if (!isForUs(octets, options)) return;
   const frame = decodeFrame(octets, state.modulo);
-  if (isMalformed(frame)) return draft.trouble('unreadable frame');
+  const fault = frameFault(octets, frame, state.modulo);
+  if (fault) return heardFaulty(draft, fault);
+  if (isMalformed(frame)) return;
   const command = isCommandFor(frame);
   if (frame.control.kind === 'TEST' && command)
     return draft.response({ kind: 'TEST', pf: frame.control.pf }, frame.info);
@@ -106,13 +110,20 @@ function heard(draft: Draft, octets: Uint8Array): void {
     case 'disconnected':
       return heardWhileDisconnected(draft, frame, command);
     case 'awaiting connection':
-      return heardWhileAwaitingConnection(draft, frame);
+      return heardWhileAwaitingConnection(draft, frame, command);
     case 'awaiting release':
       return heardWhileAwaitingRelease(draft, frame, command);
     case 'connected':
     case 'timer recovery':
       return heardWhileConnected(draft, frame, command);
   }
+}
+
+/** Errors L to O: a link that stands is set up anew ("Data-link SDL diagrams", connected and timer recovery). */
+function heardFaulty(draft: Draft, fault: LinkTrouble): void {
+  draft.trouble(fault);
+  const { phase } = draft.state;
+  if (phase === 'connected' || phase === 'timer recovery') reestablish(draft);
 }
 
 /** To us, from the other end, and past every digipeater on its way. */

@@ -1,7 +1,7 @@
 import type { Ax25Frame } from '../ax25/frame.js';
 import type { AprsReport, AprsSymbol, Frequency, Telemetry, Weather } from '../aprs/report.js';
 import { shownText } from '../bits/octets.js';
-import { wayOf } from '../digipeating/explain.js';
+import { wayOf } from '../digipeating/way.js';
 import type { Position } from '../geo/position.js';
 
 /** A station or object as far as it was heard; facts it never sent are absent. Times in ms since 1970 UTC. */

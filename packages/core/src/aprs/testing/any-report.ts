@@ -80,7 +80,7 @@ const compressedPlace = fc
 const heightGainDirection = {
   heightM: fc.nat(9).map((h) => 10 * 2 ** h * METRES_PER_FOOT),
   gainDb: fc.nat(9),
-  directivityDeg: steps(0, 7, 45),
+  directivityDeg: steps(0, 8, 45),
 };
 const phg: Some<Phg> = facts<Omit<Phg, 'rangeM'>>({
   powerW: fc.nat(9).map((p) => p * p),
@@ -212,6 +212,11 @@ const weatherFields: Some<Weather> = facts<Weather>({
   pressureHpa: maybe(steps(8000, 11_000, 0.1)),
   luminosityWm2: maybe(fc.nat(1999)),
   rainCounter: maybe(fc.nat(999)),
+  waterLevelM: maybe(steps(-999, 9999, 0.1)),
+  batteryV: maybe(steps(0, 999, 0.1)),
+  radiationNsvPerHour: maybe(
+    fc.tuple(fc.integer({ min: 10, max: 99 }), fc.nat(9)).map(([figures, power]) => figures * 10 ** power),
+  ),
 });
 const weather: Some<AprsReport> = fc.oneof(
   fc
@@ -329,7 +334,7 @@ const others: Some<AprsReport> = fc.oneof(
     ...(time?.form === 'dhm-zulu' ? { timestamp: time } : {}),
     status,
   })),
-  fc.tuple(anyComment, fc.nat(35), fc.nat(35)).map(([status, heading, power]): AprsReport => ({
+  fc.tuple(anyComment, fc.nat(35), fc.nat(27)).map(([status, heading, power]): AprsReport => ({
     type: 'status',
     status,
     beam: { headingDeg: heading * 10, erpW: 10 * power ** 2 },
@@ -369,7 +374,8 @@ const micE: Some<AprsReport> = fc
     ...at,
     ...move,
     symbol: mark,
-    micE: { message: says, gpsFix, ...kind },
+    // Whoever has this prefix sends current data under either first octet.
+    micE: { message: says, gpsFix: kind.prefix === ']' ? 'current' : gpsFix, ...kind },
     ...more,
   }));
 
