@@ -66,9 +66,9 @@ test.describe('the climb on the demo island', () => {
 });
 
 for (const [fault, step, cause] of [
-  ['deaf', 'Next: decode one packet', 'The receiver is on another frequency or band'],
-  ['text-prompt', 'Next: hear the TNC talk', 'The TNC talks text, not KISS'],
-  ['kiss-off', 'Next: hear the TNC talk', 'The TNC talks text, not KISS'],
+  ['deaf', 'Next: decode one packet', 'Nothing comes out of the receiver: another frequency or band'],
+  ['text-prompt', 'Next: hear the TNC talk', 'What comes is no KISS: command prompt.'],
+  ['kiss-off', 'Next: hear the TNC talk', 'What comes is no KISS: packets as text.'],
 ] as const)
   test.describe(`the climb with a stand-in TNC that is ${fault}`, () => {
     const bench = testBench('demo', '--fault', fault);
@@ -109,7 +109,7 @@ test.describe('the climb with a deaf far end', () => {
     await goTo(page, 'Bench');
     const next = page.getByRole('region', { name: 'Next step' });
     await expect(next).toContainText('Next: hear the TNC talk');
-    await expect(next.getByRole('listitem').first()).toContainText('The TNC talks text, not KISS');
+    await expect(next.getByRole('listitem').first()).toContainText('What comes is no KISS: command prompt.');
   });
 
   test('30 s without an echo is a doubt, with the likeliest causes first; the operator may have seen it', async ({

@@ -164,7 +164,8 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
         direction: 'heard',
         trouble: event.reason,
       });
-    else this.proveTalking(linkId, event.atMs, event.kind);
+    if (event.kind === 'stand-in')
+      this.proveTalking(linkId, event.atMs, 'the far end says that it is a stand-in');
     if (event.kind === 'frame') this.hear(linkId, event.atMs, event.port, event.raw);
   }
 
@@ -172,6 +173,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     const { trouble, view } = judge(raw);
     const record = this.record({ linkId, atMs, raw, port, direction: 'heard', trouble });
     if (!view) return;
+    this.proveTalking(linkId, atMs, 'a KISS frame with a packet arrived');
     const words = `${view.frame.source} heard`;
     void this.proof.record({ linkId, rung: 'packet decoded', atMs, kind: 'frame', words, raw });
     this.hearStation(view, record);
@@ -180,9 +182,8 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
       .catch((error: unknown) => this.log.error(error));
   }
 
-  /** A valid KISS frame, or the stand-in's own word. */
-  private proveTalking(linkId: string, atMs: number, kind: 'frame' | 'stand-in' | 'hardware'): void {
-    const words = kind === 'stand-in' ? 'the far end says that it is a stand-in' : 'a KISS frame arrived';
+  /** A KISS frame that holds a packet, or the stand-in's own word; noise may look like a bare KISS frame. */
+  private proveTalking(linkId: string, atMs: number, words: string): void {
     void this.proof.record({ linkId, rung: 'TNC talks', atMs, kind: 'link', words });
   }
 

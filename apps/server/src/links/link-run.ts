@@ -1,3 +1,5 @@
+import { decodeAddressField } from '@mistpeak/core/ax25/frame';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { kissParameterFrames } from '@mistpeak/core/kiss/parameters';
 import type { LinkPhase, LinkSettings } from '@mistpeak/contract/link';
 import type { Clock } from '@mistpeak/link/clock';
@@ -117,8 +119,9 @@ export class LinkRun {
         this.standIn = true;
         this.host.changed();
       }
-      // A discard alone does not show that a TNC talks.
-      if (event.kind !== 'discard') this.life.dispatch({ kind: 'heard' });
+      // Noise may look like a KISS frame; one with the addresses of a packet is heard.
+      if (event.kind === 'frame' && !isMalformed(decodeAddressField(event.raw)))
+        this.life.dispatch({ kind: 'heard' });
       this.host.received(event);
     }
     if (!signal.aborted) this.fail(new LinkFailed('closed-by-peer'));

@@ -44,7 +44,11 @@ export class ProofService implements OnModuleInit {
   async record({ linkId, chainId, rung, atMs, kind, words, raw }: NewEvidence): Promise<void> {
     const place = { ...(linkId ? { linkId } : {}), ...(chainId ? { chainId } : {}) };
     const same = this.recent.filter((one) => isOf(one, place) && one.rung === rung);
-    if (kind !== 'tick' && OFTEN.includes(rung) && atMs - (same.at(-1)?.atMs ?? -Infinity) < OFTEN_EVERY_MS)
+    if (
+      kind !== 'tick' &&
+      OFTEN.includes(rung) &&
+      Math.abs(atMs - this.lastOfThisOpening(same, place)) < OFTEN_EVERY_MS
+    )
       return;
     const id = randomUUID();
     const view: EvidenceView = {
@@ -73,6 +77,17 @@ export class ProofService implements OnModuleInit {
         raw ? toHex(raw) : null,
       ],
     );
+  }
+
+  /** When it was last proved, unless the link was opened anew since: what was before proves nothing of now. */
+  private lastOfThisOpening(
+    same: readonly EvidenceView[],
+    place: Pick<EvidenceView, 'linkId' | 'chainId'>,
+  ): number {
+    const opened =
+      this.recent.findLast((one) => isOf(one, place) && one.rung === 'port open')?.atMs ?? -Infinity;
+    const lastMs = same.at(-1)?.atMs ?? -Infinity;
+    return lastMs < opened ? -Infinity : lastMs;
   }
 }
 

@@ -38,6 +38,7 @@ export function useClimb(): Climb | undefined {
     const situation = {
       isOpen: link !== undefined && isOpen(link),
       isMoving: chain.isMoving,
+      ...(link?.openedAtMs === undefined ? {} : { openedAtMs: link.openedAtMs }),
       endsElsewhere,
       isSound: joined !== undefined && isSoundChain(joined),
     };

@@ -26,10 +26,14 @@ export function describeLink(
       return {
         word: 'open and silent',
         tone: 'look',
-        means: 'The wire stands, but no KISS frame has come in ten minutes.',
+        means: silentWords(link, lastHeardAtMs, nowMs),
       };
     case 'hearing':
-      return { word: `hearing${ago}`, tone: 'proved', means: 'Frames arrive: wire, TNC and receiver work.' };
+      return {
+        word: `hearing${ago}`,
+        tone: 'proved',
+        means: 'Packets are decoded: wire, TNC and receiver work.',
+      };
     case 'transmitting':
       return { word: 'transmitting', tone: 'look', means: 'A frame of ours is with the TNC and going out.' };
     case 'failed':
@@ -39,6 +43,14 @@ export function describeLink(
         means: link.retryAtMs === undefined ? '' : `Tried again in ${formatAge(link.retryAtMs - nowMs)}.`,
       };
   }
+}
+
+/** How long it has really been: the link may have been opened a moment ago. */
+function silentWords({ openedAtMs }: LinkView, lastHeardAtMs: number | undefined, nowMs: number): string {
+  if (openedAtMs === undefined) return 'The wire stands, and no packet has come.';
+  if (lastHeardAtMs !== undefined && lastHeardAtMs >= openedAtMs)
+    return `The wire stands, but no packet was decoded for ${formatAge(nowMs - lastHeardAtMs)}.`;
+  return `The wire has stood for ${formatAge(nowMs - openedAtMs)}, and no packet was decoded yet.`;
 }
 
 function failureWord(link: LinkView): string {

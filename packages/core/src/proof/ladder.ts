@@ -1,4 +1,4 @@
-import { OBSERVED, type Evidence, type Rung } from './evidence.js';
+import { OBSERVED, RUNGS, type Evidence, type Rung } from './evidence.js';
 
 const MINUTE_MS = 60_000;
 const HOUR_MS = 60 * MINUTE_MS;
@@ -48,6 +48,10 @@ export const isPurpose = (text: unknown): text is Purpose =>
 export interface Situation {
   readonly isOpen: boolean;
   readonly isMoving: boolean;
+  /** When the link was opened, ms since 1970: what was heard before says nothing of TNC and receiver now. */
+  readonly openedAtMs?: number;
+  /** The operator has a way over the internet open: an acknowledgement may have come by it. */
+  readonly hasInternetWay?: boolean;
   /** Another app, or none, is at the end: what happens there the operator sees and ticks. */
   readonly endsElsewhere?: boolean;
   /** Sound passes through a sound card, so that its level counts. */
@@ -96,17 +100,48 @@ function standsMs(rung: Rung, { isMoving }: Situation): number {
 /** Handed over and no echo for this long: that it was keyed is doubtful. */
 export const ECHO_DOUBT_MS = 30_000;
 
-/** What proves a rung proves those below it on the same way: an echo was handed over and keyed. */
-const ALSO_PROVED_BY: Partial<Record<Rung, readonly Rung[]>> = {
-  'TNC talks': ['packet decoded', 'keyed', 'repeated', 'far station answered'],
-  'packet decoded': ['keyed', 'repeated', 'far station answered'],
-  'handed to the TNC': ['keyed', 'repeated', 'far station answered'],
-  keyed: ['repeated', 'at a gateway', 'message acknowledged', 'far station answered'],
-  repeated: ['at a gateway'],
-  'far station answered': ['data both ways', 'logged in to mail'],
-  'data both ways': ['logged in to mail'],
-  'logged in to mail': ['mail sent', 'mail received'],
+/**
+ * What a rung presupposes on the same way, and so proves when it is lit: an echo was handed over, keyed and decoded. What
+ * follows from that is proved too.
+ */
+const PRESUPPOSES: Partial<Record<Rung, readonly Rung[]>> = {
+  'packet decoded': ['TNC talks'],
+  keyed: ['handed to the TNC', 'packet decoded'],
+  repeated: ['keyed'],
+  'at a gateway': ['repeated'],
+  'message acknowledged': ['keyed'],
+  'far station answered': ['keyed'],
+  'data both ways': ['far station answered'],
+  'logged in to mail': ['data both ways'],
+  'mail sent': ['logged in to mail'],
+  'mail received': ['logged in to mail'],
+  'self-test answered': ['mail sent', 'mail received'],
 };
+
+/** The rung itself and all that it presupposes, by however many steps. */
+const PROVES: ReadonlyMap<Rung, ReadonlySet<Rung>> = new Map(
+  RUNGS.map((rung) => [rung, new Set(closure(rung))]),
+);
+
+function closure(rung: Rung): Rung[] {
+  return [rung, ...(PRESUPPOSES[rung] ?? []).flatMap(closure)];
+}
+
+/** Whether that evidence speaks for this rung at all. */
+function speaksFor({ rung: seen, kind, atMs }: Evidence, rung: Rung, situation: Situation): boolean {
+  if (!PROVES.get(seen)?.has(rung)) return false;
+  if (seen === rung) return !isOfBefore(rung, atMs, situation);
+  // The transmit lamp says nothing about hearing; and what came by the internet says nothing about radio.
+  if (kind === 'tick' && seen === 'keyed') return false;
+  if (seen === 'message acknowledged' && situation.hasInternetWay) return false;
+  return !isOfBefore(rung, atMs, situation);
+}
+
+/** TNC and receiver are proved by what came since the link was opened. */
+function isOfBefore(rung: Rung, atMs: number, { openedAtMs, endsElsewhere }: Situation): boolean {
+  const isOfNow = rung === 'TNC talks' || rung === 'packet decoded';
+  return isOfNow && !endsElsewhere && openedAtMs !== undefined && atMs < openedAtMs;
+}
 
 /**
  * lit: by evidence that still stands · faded: it was, and the evidence is old · doubtful: something speaks against it ·
@@ -130,32 +165,38 @@ export function climb(
 }
 
 function camp(rung: Rung, evidence: readonly Evidence[], situation: Situation, nowMs: number): Camp {
-  if (rung === 'keyed' && isKeyingDoubtful(evidence, nowMs)) return { rung, state: 'doubtful', freshness: 0 };
-  const accepted = [rung, ...(ALSO_PROVED_BY[rung] ?? [])];
-  const candidates = evidence.filter((one) => accepted.includes(one.rung) && one.atMs <= nowMs);
+  if (rung === 'keyed' && isKeyingDoubtful(evidence, situation, nowMs))
+    return { rung, state: 'doubtful', freshness: 0 };
+  const candidates = evidence.filter((one) => one.atMs <= nowMs && speaksFor(one, rung, situation));
   const best = candidates.reduce<Evidence | undefined>(
     (kept, one) =>
-      freshness(one, situation, nowMs) >= (kept ? freshness(kept, situation, nowMs) : 0) ? one : kept,
+      freshness(one, rung, situation, nowMs) >= (kept ? freshness(kept, rung, situation, nowMs) : 0)
+        ? one
+        : kept,
     undefined,
   );
   const newest = best ?? candidates.at(-1);
   if (!newest) return { rung, state: 'dark', freshness: 0 };
-  const fresh = freshness(newest, situation, nowMs);
+  const fresh = freshness(newest, rung, situation, nowMs);
   return { rung, state: fresh > 0 ? 'lit' : 'faded', evidence: newest, freshness: fresh };
 }
 
-/** Evidence of a higher rung stands for a lower one as long as it stands itself. */
-function freshness(evidence: Evidence, situation: Situation, nowMs: number): number {
-  const limitMs = standsMs(evidence.rung, situation);
+/** Evidence of a higher rung stands for a lower one as long as that one's own evidence would. */
+function freshness(evidence: Evidence, rung: Rung, situation: Situation, nowMs: number): number {
+  // An attempt that was proved is over when its keying is.
+  const isProvedAttempt = rung === 'handed to the TNC' && evidence.rung !== rung;
+  const limitMs = standsMs(isProvedAttempt ? 'keyed' : rung, situation);
   if (limitMs === 0) return situation.isOpen || situation.endsElsewhere ? 1 : 0;
   return Math.max(0, 1 - (nowMs - evidence.atMs) / limitMs);
 }
 
-function isKeyingDoubtful(evidence: readonly Evidence[], nowMs: number): boolean {
-  const last = (rungs: readonly Rung[]): number =>
-    Math.max(-Infinity, ...evidence.filter(({ rung }) => rungs.includes(rung)).map(({ atMs }) => atMs));
-  const handedAtMs = last(['handed to the TNC']);
-  return last(['keyed', 'repeated']) < handedAtMs && nowMs - handedAtMs >= ECHO_DOUBT_MS;
+/** Handed over, and nothing since that presupposes keying. */
+function isKeyingDoubtful(evidence: readonly Evidence[], situation: Situation, nowMs: number): boolean {
+  const last = (fits: (one: Evidence) => boolean): number =>
+    Math.max(-Infinity, ...evidence.filter((one) => one.atMs <= nowMs && fits(one)).map(({ atMs }) => atMs));
+  const handedAtMs = last(({ rung }) => rung === 'handed to the TNC');
+  const provedAtMs = last((one) => speaksFor(one, 'keyed', situation));
+  return provedAtMs < handedAtMs && nowMs - handedAtMs >= ECHO_DOUBT_MS;
 }
 
 /** The first rung from below that does not stand: what to prove next. Undefined at the top. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Evidence, Rung } from './evidence.js';
-import { climb, nextRung, PURPOSES, type Camp, type Purpose } from './ladder.js';
+import { climb, nextRung, PURPOSES, type Camp, type Purpose, type Situation } from './ladder.js';
 
 const MINUTE = 60_000;
 const FIXED = { isOpen: true, isMoving: false };
@@ -78,6 +78,98 @@ describe('the climb of a beacon', () => {
     expect(next([], 0)).toBe('port open');
     expect(next(HEARD, 1)).toBe('handed to the TNC');
     expect(next([seen('port open', 0), seen('repeated', 0)], 1)).toBeUndefined();
+  });
+});
+
+describe('what a rung proves', () => {
+  const HOUR = 60 * MINUTE;
+  const state = (
+    rung: Rung,
+    evidence: readonly Evidence[],
+    nowMs: number,
+    situation: Situation = FIXED,
+    purpose: Purpose = 'mail',
+  ): string | undefined =>
+    climb(purpose, evidence, { ...situation, endsElsewhere: situation.endsElsewhere ?? false }, nowMs).find(
+      (camp) => camp.rung === rung,
+    )?.state;
+  /** Chains that end elsewhere show every rung of their purpose. */
+  const ELSEWHERE = { ...FIXED, endsElsewhere: true };
+
+  it('the transmit lamp that the operator saw says nothing about hearing', () => {
+    const tick: Evidence = { ...seen('keyed', 0), kind: 'tick' };
+    const all = climb('beacon', [tick], FIXED, MINUTE);
+    expect(all.filter((camp) => camp.state === 'lit').map(({ rung }) => rung)).toEqual(['keyed']);
+  });
+
+  it('our own frame heard back says all of it', () => {
+    const all = climb('beacon', [seen('port open', 0), seen('keyed', 0)], FIXED, MINUTE);
+    expect(all.map((camp) => camp.state)).toEqual(['lit', 'lit', 'lit', 'lit', 'lit', 'dark']);
+  });
+
+  it.each<[Rung, Rung, number, string]>([
+    // received → logged in → data both ways → answered → keyed, handed, decoded, talks: each for its own life
+    ['mail received', 'logged in to mail', 6 * 24 * HOUR, 'lit'],
+    ['mail received', 'data both ways', 23 * HOUR, 'lit'],
+    ['mail received', 'data both ways', 25 * HOUR, 'faded'],
+    ['mail received', 'keyed', 59 * MINUTE, 'lit'],
+    ['mail received', 'keyed', 61 * MINUTE, 'faded'],
+    ['mail received', 'handed to the TNC', 59 * MINUTE, 'lit'],
+    ['mail received', 'handed to the TNC', 61 * MINUTE, 'faded'],
+    ['mail received', 'packet decoded', 9 * MINUTE, 'lit'],
+    ['mail received', 'packet decoded', 11 * MINUTE, 'faded'],
+    ['mail received', 'TNC talks', 9 * MINUTE, 'lit'],
+    ['mail received', 'mail sent', MINUTE, 'dark'],
+    ['self-test answered', 'mail sent', MINUTE, 'lit'],
+    ['self-test answered', 'mail received', MINUTE, 'lit'],
+    ['far station answered', 'keyed', MINUTE, 'lit'],
+    ['far station answered', 'data both ways', MINUTE, 'dark'],
+  ])('%s lights %s after %i ms: %s', (proof, rung, nowMs, expected) =>
+    expect(state(rung, [seen(proof, 0)], nowMs, ELSEWHERE)).toBe(expected),
+  );
+
+  it('an echo that is older than a packet’s life does not keep “decoded” lit', () => {
+    expect(state('packet decoded', [seen('repeated', 0)], 11 * MINUTE, FIXED, 'beacon')).toBe('faded');
+    expect(state('repeated', [seen('repeated', 0)], 11 * MINUTE, FIXED, 'beacon')).toBe('lit');
+  });
+
+  it.each<Rung>([
+    'keyed',
+    'repeated',
+    'at a gateway',
+    'message acknowledged',
+    'far station answered',
+    'mail received',
+  ])('%s ends the doubt about keying', (rung) => {
+    const handed = seen('handed to the TNC', 1000);
+    expect(state('keyed', [handed], 31_000, ELSEWHERE)).toBe('doubtful');
+    expect(state('keyed', [handed, seen(rung, 2000)], 31_000, ELSEWHERE)).toBe('lit');
+  });
+
+  it('an acknowledgement proves neither keyed nor repeated while it may have come by the internet', () => {
+    const acknowledged = [seen('handed to the TNC', 1000), seen('message acknowledged', 2000)];
+    const online = { ...ELSEWHERE, hasInternetWay: true };
+    expect(state('keyed', acknowledged, 31_000, online, 'messages')).toBe('doubtful');
+    expect(state('repeated', acknowledged, 31_000, online, 'messages')).toBe('dark');
+    expect(state('message acknowledged', acknowledged, 31_000, online, 'messages')).toBe('lit');
+    expect(state('keyed', acknowledged, 31_000, ELSEWHERE, 'messages')).toBe('lit');
+    expect(state('repeated', acknowledged, 31_000, ELSEWHERE, 'messages')).toBe('dark');
+  });
+
+  it('what was heard before this opening says nothing of TNC and receiver now; an echo stays one', () => {
+    const openedAtMs = 5 * MINUTE;
+    const before = [...HEARD, seen('repeated', MINUTE)];
+    const now = (evidence: readonly Evidence[]): string[] =>
+      climb('beacon', evidence, { ...FIXED, openedAtMs }, 6 * MINUTE).map((camp) => camp.state);
+    expect(now(before)).toEqual(['lit', 'dark', 'dark', 'lit', 'lit', 'lit']);
+    expect(now([...before, seen('packet decoded', openedAtMs)])).toEqual([
+      'lit',
+      'lit',
+      'lit',
+      'lit',
+      'lit',
+      'lit',
+    ]);
   });
 });
 

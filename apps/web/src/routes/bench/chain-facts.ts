@@ -1,45 +1,36 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import type { ChainFacts } from '@mistpeak/core/diagnosis/causes';
+import { heardFacts } from '@mistpeak/core/diagnosis/facts';
 import { hopsAsked, parsePath } from '@mistpeak/core/digipeating/alias';
-import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { TransmissionView } from '@mistpeak/contract/beacon';
 import type { LinkView } from '@mistpeak/contract/link';
+import { heardPieces } from '../../live/heard-pieces';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
-import { readRecord } from '../../live/views';
 import { channelUse } from '../../pieces/channel-use';
 
-const LATELY_MS = 30 * 60_000;
-const BROKEN = ['bad escape', 'cut off', 'not AX.25', 'too long'];
-
-/** What is known of the chain by that link, for judging causes. */
+/** What is known of the chain by that link, for judging causes: of this opening alone. */
 export function useChainFacts(link: LinkView): ChainFacts {
   const frames = useLive((state) => state.frames);
-  const tally = useLive((state) => state.tallies.get(link.id));
   const path = parsePath(useLive((state) => state.beacon?.path) ?? '');
-  const nowMs = useNow(5000);
-  const count = (reasons: readonly string[]): number =>
-    (tally?.troubles ?? [])
-      .filter(({ reason }) => reasons.includes(reason))
-      .reduce((sum, one) => sum + one.count, 0);
+  const transmissions = useLive((state) => state.transmissions);
+  const nowMs = useNow();
   return {
+    ...heardFacts(heardPieces(frames, link.id), link.openedAtMs ?? nowMs, nowMs),
     linkKind: link.settings.kind === 'network' ? 'network' : 'serial',
-    textBeforeFrames: count(['outside a frame']) > 0,
-    brokenFrames: count(BROKEN),
-    framesRead: tally?.frames ?? 0,
     txDelayMs: link.settings.txDelayMs,
     hopsAsked: isMalformed(path) ? 0 : hopsAsked(path),
-    heardDigipeaters: heardDigipeaters(
-      frames.filter(({ linkId, atMs }) => linkId === link.id && nowMs - atMs < LATELY_MS),
-    ),
     channelUse: channelUse(frames, link, nowMs),
+    ...sameWords(transmissions, link.id),
   };
 }
 
-/** Whoever repeated the copy that reached us was heard direct. */
-function heardDigipeaters(frames: readonly FrameRecord[]): string[] {
-  const last = frames.flatMap((frame) => {
-    const { view } = readRecord(frame);
-    return isMalformed(view) ? [] : view.path.repeaters.slice(-1);
-  });
-  return [...new Set(last)];
+/** How long after the one before the last frame went out, if they were the same. */
+function sameWords(
+  transmissions: readonly TransmissionView[],
+  linkId: string,
+): Pick<ChainFacts, 'sameWordsAfterMs'> {
+  const [last, before] = transmissions.filter((one) => one.linkId === linkId && one.handedAtMs !== undefined);
+  if (!last || last.rawHex !== before?.rawHex) return {};
+  return { sameWordsAfterMs: (last.handedAtMs ?? 0) - (before.handedAtMs ?? 0) };
 }

@@ -1,18 +1,15 @@
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import {
-  causesOfNoEcho,
-  causesOfNothingDecoded,
-  causesOfSilentTnc,
-  type Cause,
-} from '@mistpeak/core/diagnosis/causes';
+import type { Cause } from '@mistpeak/core/diagnosis/causes';
+import { verdictOn, type Verdict } from '@mistpeak/core/diagnosis/verdict';
 import type { Rung } from '@mistpeak/core/proof/evidence';
-import { nextRung, type Camp } from '@mistpeak/core/proof/ladder';
+import { nextRung } from '@mistpeak/core/proof/ladder';
 import { failureText, type Problem } from '@mistpeak/contract/failures';
 import { command, problemOf } from '../../api';
 import type { LinkView } from '@mistpeak/contract/link';
 import type { Climb } from '../../live/climb';
 import { useLive } from '../../live/store';
+import { isOpen } from '../../live/main-link';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -41,76 +38,30 @@ function NoLinkYet() {
 function StepHere({ climb, link }: { climb: Climb; link: LinkView }) {
   const facts = useChainFacts(link);
   const next = nextRung(climb.camps);
-  const tried = climb.camps.some(({ rung, state }) => rung === 'keyed' && state === 'doubtful');
-  const { title, body, causes } = stepTo(next, link, tried, facts);
+  const isDoubtful = climb.camps.some(({ rung, state }) => rung === 'keyed' && state === 'doubtful');
+  const standing = { isOpen: isOpen(link), next: next?.rung, isDoubtful };
+  const { title, body, causes } = verdictOn(standing, facts) ?? notOpen(link);
   return (
     <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">
       <h2 className="pb-1">{title}</h2>
       <p className="text-ink2">{body}</p>
       <OperatorOnly>
-        <Actions rung={next?.rung} climb={climb} link={link} isDoubtful={tried} />
+        <Actions rung={next?.rung} climb={climb} link={link} isDoubtful={isDoubtful} />
       </OperatorOnly>
       {causes.length > 0 && <Causes causes={causes} />}
     </section>
   );
 }
 
-interface Step {
-  readonly title: string;
-  readonly body: ReactNode;
-  readonly causes: readonly Cause[];
-}
-
-function stepTo(
-  next: Camp | undefined,
-  link: LinkView,
-  tried: boolean,
-  facts: ReturnType<typeof useChainFacts>,
-): Step {
-  if (tried) {
-    return {
-      title: 'Nobody is known to have heard you',
-      body: 'A frame was handed over and no echo came within 30 s. These are the causes, likeliest first; each with the test that tells.',
-      causes: causesOfNoEcho(facts),
-    };
-  }
-  if (!next)
-    return {
-      title: 'All of it is proved',
-      body: 'Send another beacon when the evidence grows old, or climb for another purpose.',
-      causes: [],
-    };
-  switch (next.rung) {
-    case 'port open': {
-      const failure = link.phase === 'failed' ? failureText(link.failure ?? 'other') : undefined;
-      return {
-        title: 'Next: open the link',
-        body: failure
-          ? `${failure.happened} ${failure.means} ${failure.try}`
-          : 'The chain begins with a wire to the TNC.',
-        causes: [],
-      };
-    }
-    case 'TNC talks':
-      return {
-        title: 'Next: hear the TNC talk',
-        body: 'The wire stands, but no KISS frame has come in ten minutes.',
-        causes: causesOfSilentTnc(facts),
-      };
-    case 'packet decoded':
-      return {
-        title: 'Next: decode one packet',
-        body: 'The TNC is there; now a packet must come through the receiver.',
-        causes: causesOfNothingDecoded(facts),
-      };
-    // The rungs above are not gathered here yet, and stand in no climb that ends in Mistpeak.
-    default:
-      return {
-        title: 'Next: send one beacon and wait for an echo',
-        body: 'Arm the transmitter with your call, send one frame, then listen for 30 s for your own call with a digipeater marked as used.',
-        causes: [],
-      };
-  }
+function notOpen(link: LinkView): Verdict {
+  const failure = link.phase === 'failed' ? failureText(link.failure ?? 'other') : undefined;
+  return {
+    title: 'Next: open the link',
+    body: failure
+      ? `${failure.happened} ${failure.means} ${failure.try}`
+      : 'The chain begins with a wire to the TNC.',
+    causes: [],
+  };
 }
 
 function Actions({

@@ -1,0 +1,86 @@
+import type { Rung } from '../proof/evidence.js';
+import {
+  causesOfLostOctets,
+  causesOfNoEcho,
+  causesOfNothingDecoded,
+  causesOfSilence,
+  causesOfSilentTnc,
+  isUnusuallySilent,
+  losesOctets,
+  spanWords,
+  type Cause,
+  type ChainFacts,
+} from './causes.js';
+
+/** What is the matter, or what comes next, with the causes of what is wrong, likeliest first. */
+export interface Verdict {
+  readonly title: string;
+  readonly body: string;
+  readonly causes: readonly Cause[];
+}
+
+/** next: the first rung that does not stand; isDoubtful: a frame was handed over, and no echo came. */
+export interface Standing {
+  readonly isOpen: boolean;
+  readonly next: Rung | undefined;
+  readonly isDoubtful: boolean;
+}
+
+/** What stands in the way of everything comes before the next rung. Undefined where the link is not open: that is all that is wrong. */
+export function verdictOn({ isOpen, next, isDoubtful }: Standing, facts: ChainFacts): Verdict | undefined {
+  if (!isOpen) return undefined;
+  const { broken, decoded, silentMs, sinceOpenMs } = facts;
+  if (losesOctets(facts))
+    return {
+      title: 'Much of what comes cannot be read',
+      body: `${broken} of ${broken + decoded} frames since the link was opened were damaged on the way from the TNC.`,
+      causes: causesOfLostOctets(facts),
+    };
+  if (isUnusuallySilent(facts))
+    return {
+      title: 'It has fallen silent',
+      body: `No packet was decoded for ${spanWords(silentMs)}, which is unusual here.`,
+      causes: causesOfSilence(facts),
+    };
+  if (isDoubtful && decoded > 0)
+    return {
+      title: 'Nobody is known to have heard you',
+      body: 'A frame was handed over and no echo came within 30 s. These are the causes, likeliest first; each with the test that tells.',
+      causes: causesOfNoEcho(facts),
+    };
+  if (isDoubtful)
+    return {
+      title: 'Nothing is heard, so no echo can be',
+      body: `No packet was decoded since the link was opened ${spanWords(sinceOpenMs)} ago. That comes first.`,
+      causes: causesOfNothingDecoded(facts),
+    };
+  return verdictOnRung(next, facts);
+}
+
+function verdictOnRung(next: Rung | undefined, facts: ChainFacts): Verdict {
+  if (next === undefined)
+    return {
+      title: 'All of it is proved',
+      body: 'Send another beacon when the evidence grows old, or climb for another purpose.',
+      causes: [],
+    };
+  const silence = spanWords(facts.silentMs);
+  if (next === 'TNC talks')
+    return {
+      title: 'Next: hear the TNC talk',
+      body: `The link has been open for ${spanWords(facts.sinceOpenMs)}, and no KISS frame that can be read came${facts.decoded > 0 ? ` for ${silence}` : ''}.`,
+      causes: causesOfSilentTnc(facts),
+    };
+  if (next === 'packet decoded')
+    return {
+      title: 'Next: decode one packet',
+      body: `The TNC is there; now a packet must come through the receiver. None was decoded for ${silence}.`,
+      causes: causesOfNothingDecoded(facts),
+    };
+  // The rungs above are not gathered here yet, and stand in no climb that ends in Mistpeak.
+  return {
+    title: 'Next: send one beacon and wait for an echo',
+    body: 'Arm the transmitter with your call, send one frame, then listen for 30 s for your own call with a digipeater marked as used.',
+    causes: [],
+  };
+}
