@@ -21,7 +21,11 @@ export class Station {
     chmodSync(folder, 0o755);
     const cluster = new Cluster(folder);
     const databaseUrl = await cluster.start();
-    const server = await startServer(databaseUrl, 0);
+    const server = await startServer({
+      MISTPEAK_DATABASE_URL: databaseUrl,
+      MISTPEAK_PORT: '0',
+      MISTPEAK_TRUSTS_LOOPBACK: '1',
+    });
     const address = `http://127.0.0.1:${server.port}`;
     const tnc = createServer();
     await new Promise<void>((resolve) => tnc.listen(0, '127.0.0.1', resolve));

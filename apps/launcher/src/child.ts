@@ -10,11 +10,15 @@ export interface Child {
   readonly stop: () => Promise<void>;
 }
 
+/** What a child may ask of the launcher, as a line of its output. */
+export type Wishes = Readonly<Record<string, () => void>>;
+
 /** Starts a script in a process group of its own, so that Ctrl-C reaches only the launcher, which stops all in order. */
 export function startChild(
   script: string,
   options: readonly string[],
   env: NodeJS.ProcessEnv,
+  wishes: Wishes = {},
 ): Promise<Child> {
   const child = spawn(process.execPath, ['--enable-source-maps', script, ...options], {
     env: { ...process.env, ...env, MISTPEAK_ENDS_WITH_INPUT: '1' },
@@ -26,7 +30,9 @@ export function startChild(
     child.once('exit', (code) => reject(new Error(`${script} ended with ${code} before it was ready.`)));
     createInterface({ input: child.stdout }).on('line', (line) => {
       const ready = /^ready (\d+)$/.exec(line);
+      const wish = Object.hasOwn(wishes, line) ? wishes[line] : undefined;
       if (ready) resolve({ port: Number(ready[1]), process: child, stop });
+      else if (wish) wish();
       else console.log(line);
     });
   });

@@ -1,14 +1,28 @@
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  rmSync,
+  statfsSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { postgresBinaries } from './debian.js';
 import { freePort } from './free-port.js';
+import type { Life } from './kept-alive.js';
+import { isRunningProcess } from './process-mark.js';
 
 const SUPERUSER = 'mistpeak';
 const DATABASE = 'mistpeak';
 /** Where a cluster goes whose folder the database user cannot enter. */
 const ELSEWHERE = '/var/lib/mistpeak';
+const LOOK_EVERY_MS = 500;
+/** How long those who still write are waited for when the launcher was killed, s. */
+const GRACE_S = 10;
 
 interface User {
   readonly uid: number;
@@ -47,13 +61,77 @@ export class Cluster {
 
   /** Starts it, making it first if needed. Returns the database's address. */
   async start(): Promise<string> {
-    if (!existsSync(join(this.cluster, 'PG_VERSION'))) this.make();
+    const isNew = !existsSync(join(this.cluster, 'PG_VERSION'));
+    this.refuseWithoutSpace();
+    if (isNew) this.make();
+    else this.refuseWithoutKey();
     // A cluster that outlived its launcher would hold the folder.
     if (this.isRunning()) this.stop();
     this.port = await freePort();
     this.startAgain();
     this.makeDatabase();
     return this.url();
+  }
+
+  /** One life of the running server. It ends when its main process does. */
+  life(): Life {
+    const watcher = this.endWithUs();
+    let isStopping = false;
+    const over = new Promise<string>((resolve) => {
+      const look = setInterval(() => {
+        if (this.isAlive()) return;
+        clearInterval(look);
+        if (!isStopping) resolve(this.lastWords());
+      }, LOOK_EVERY_MS);
+    });
+    return {
+      over,
+      stop: async () => {
+        isStopping = true;
+        watcher.removeAllListeners();
+        this.stop();
+        watcher.stdin?.end();
+        await Promise.resolve();
+      },
+    };
+  }
+
+  /**
+   * A shell that waits for the end of its input and then stops the server: when this launcher is killed, nobody else would.
+   * Whoever still writes is given a moment first.
+   */
+  private endWithUs(): ChildProcess {
+    const stop = `cat >/dev/null; "$0" -D "$1" -w -s -m smart -t ${GRACE_S} stop || "$0" -D "$1" -w -s -m fast stop`;
+    const shell = spawn('sh', ['-c', stop, join(this.binaries, 'pg_ctl'), this.cluster], {
+      ...this.as(),
+      detached: true,
+      stdio: ['pipe', 'ignore', 'ignore'],
+    });
+    shell.on('error', () => undefined);
+    shell.unref();
+    return shell;
+  }
+
+  private isAlive(): boolean {
+    try {
+      const pid = Number(readFileSync(join(this.cluster, 'postmaster.pid'), 'utf8').split('\n')[0]);
+      return isRunningProcess(pid);
+    } catch {
+      return false;
+    }
+  }
+
+  private lastWords(): string {
+    return isFull(this.folder) ? NO_SPACE : (logTail(this.log).split('\n').at(-1) ?? '');
+  }
+
+  private refuseWithoutSpace(): void {
+    if (isFull(this.folder)) throw new Error(`${NO_SPACE}\n${this.folder}`);
+  }
+
+  private refuseWithoutKey(): void {
+    const key = existsSync(this.keyFile) ? readFileSync(this.keyFile, 'utf8') : '';
+    if (!/^[0-9a-f]{48}$/.test(key)) throw new Error(keyIsLost(this.keyFile));
   }
 
   /** Starts on the port it had before, or another. */
@@ -100,8 +178,15 @@ export class Cluster {
     const env = { ...process.env, PGPASSWORD: readFileSync(this.keyFile, 'utf8') };
     const where = ['-h', '127.0.0.1', '-p', String(this.port), '-U', SUPERUSER];
     const query = ['-d', 'postgres', '-Atc', `SELECT 1 FROM pg_database WHERE datname = '${DATABASE}'`];
-    const there = execFileSync(join(this.binaries, 'psql'), [...where, ...query], { env, encoding: 'utf8' });
-    if (there.trim() !== '1') execFileSync(join(this.binaries, 'createdb'), [...where, DATABASE], { env });
+    const asked = spawnSync(join(this.binaries, 'psql'), [...where, ...query], { env, encoding: 'utf8' });
+    if (/password authentication failed/.test(asked.stderr)) {
+      this.stop();
+      throw new Error(keyIsLost(this.keyFile));
+    }
+    if (asked.status !== 0) throw new Error(`PostgreSQL does not answer.\n${asked.stderr.trim()}`);
+    if (asked.stdout.trim() === '1') return;
+    const made = spawnSync(join(this.binaries, 'createdb'), [...where, DATABASE], { env, encoding: 'utf8' });
+    if (made.status !== 0) throw new Error(isFull(this.folder) ? NO_SPACE : made.stderr.trim());
   }
 
   /** The folder, if the database user can write there; else one under /var/lib. */
@@ -131,11 +216,30 @@ export class Cluster {
       stdio: ['ignore', 'ignore', 'ignore'],
     });
     if (status === 0) return;
-    const tail = existsSync(this.log)
-      ? readFileSync(this.log, 'utf8').split('\n').slice(-8).join('\n')
-      : (error?.message ?? '');
+    const tail = logTail(this.log) || (error?.message ?? '');
+    if (isFull(this.folder) || /no space left on device/i.test(tail))
+      throw new Error(`${NO_SPACE}\n${this.folder}`);
     throw new Error(`PostgreSQL: ${program} failed.\n${tail}`);
   }
+}
+
+const NO_SPACE =
+  'There is no space left where the data lies. Make room on that disk, or give another folder with --data, then start again.';
+
+/** Half of what PostgreSQL needs to begin (a new cluster has about 40 MiB, its log another 16). */
+const LEAST_FREE = 64 * 1024 * 1024;
+
+function isFull(folder: string): boolean {
+  const { bavail, bsize } = statfsSync(folder);
+  return bavail * bsize < LEAST_FREE;
+}
+
+const keyIsLost = (file: string): string =>
+  `The key of the database is lost or damaged:\n${file}\nPut it back from a copy of the data folder. Without it what was recorded cannot be read: --fresh begins anew.`;
+
+function logTail(log: string): string {
+  if (!existsSync(log)) return '';
+  return readFileSync(log, 'utf8').trimEnd().split('\n').slice(-8).join('\n');
 }
 
 function postgresUser(): User {

@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { join, resolve } from 'node:path';
+import { newAddress } from './entrance.js';
 import { runBenchmark } from './benchmark.js';
 import { HOME } from './home.js';
 import { FAULTS } from '@mistpeak/standins/tnc/faults';
@@ -14,6 +15,7 @@ const USAGE = `./mistpeak demo       start with the demo world: stand-in station
     --lan             also for phones and computers of this network, by HTTPS and a pairing code
     --fault NAME      demo only: its TNC has this fault (${FAULTS.join(', ')})
     --at TIME         demo only: the island's clock begins there (2026-10-12T14:05:00Z)
+./mistpeak address    a new address that lets one browser on this machine in, once (--data DIR as it was started)
 ./mistpeak test       every check; installs what it needs
 ./mistpeak benchmark  figures, as ratios within one run
 ./mistpeak tool VERB  frames, captures and codes in a shell; ./mistpeak tool --help`;
@@ -25,6 +27,9 @@ async function main(verb: string | undefined, rest: string[]): Promise<number> {
     case 'demo':
     case 'start':
       return run(readOptions(verb, rest));
+    case 'address':
+      console.log(await newAddress(dataFolder('start', parsed(rest).values.data)));
+      return 0;
     case 'test':
       return runTests(rest);
     case 'benchmark':
@@ -45,16 +50,18 @@ function readOptions(verb: string, rest: string[]): RunOptions {
   const port = values.port === undefined ? undefined : Number(values.port);
   if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
     throw new WrongUsage('--port takes a number from 1 to 65535.');
-  // The demo and the operator's own station never share a database.
-  const folder =
-    values.data === undefined ? join(HOME, 'data', verb === 'demo' ? 'demo' : 'own') : resolve(values.data);
   return {
     demo: readDemo(verb, values),
     port,
-    data: folder,
+    data: dataFolder(verb, values.data),
     fresh: values.fresh ?? false,
     lan: values.lan ?? false,
   };
+}
+
+/** The demo and the operator's own station never share a database. */
+function dataFolder(verb: string, given: string | undefined): string {
+  return given === undefined ? join(HOME, 'data', verb === 'demo' ? 'demo' : 'own') : resolve(given);
 }
 
 function readDemo(verb: string, { fault, at }: { fault?: string; at?: string }): DemoOptions | undefined {

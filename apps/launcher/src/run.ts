@@ -1,11 +1,16 @@
+import { spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { startChild, type Child } from './child.js';
+import { startChild, type Child, type Wishes } from './child.js';
 import { Cluster } from './cluster.js';
 import { install, POSTGRES } from './debian.js';
 import { historyFile, kitFile, readMemory, setUpDemo } from './demo.js';
+import { keepWay, newAddress, openInBrowser } from './entrance.js';
 import { freePort, isFree } from './free-port.js';
 import { HOME } from './home.js';
+import { keepAlive, type Life } from './kept-alive.js';
+import { processMark } from './process-mark.js';
 
 const USUAL_PORT = 7373;
 const LAN_PORT = 7374;
@@ -25,11 +30,13 @@ export interface RunOptions {
   readonly lan: boolean;
 }
 
-/** Starts database, stand-ins (in the demo) and server; runs until Ctrl-C; stops them in the opposite order. */
+/**
+ * Starts database, stand-ins (in the demo) and server, and keeps them alive; runs until Ctrl-C; stops them in the opposite
+ * order.
+ */
 export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise<number> {
   install(POSTGRES);
-  const release = claim(data);
-  const stops: (() => Promise<void> | void)[] = [release];
+  const stops: (() => Promise<void> | void)[] = [claim(data)];
   const stopAll = async (): Promise<void> => {
     for (const stop of stops.splice(0).reverse()) await stop();
   };
@@ -37,25 +44,25 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
   try {
     const cluster = new Cluster(data);
     if (fresh) forget(cluster, data);
-    stops.push(() => cluster.stop());
     // The island reckons its history while the database starts.
     const startingTnc = demo ? startTnc(data, demo) : undefined;
     startingTnc?.catch(() => undefined);
-    const databaseUrl = await (fresh ? new Cluster(data) : cluster).start();
+    const databaseUrl = await startDatabase(fresh ? new Cluster(data) : cluster, stops);
     const tnc = await startingTnc;
     if (tnc) stops.push(tnc.stop);
-    const server = await startServer(databaseUrl, await pagePort(port), {
-      ...(demo ? { MISTPEAK_MAP: mapFolder(data) } : {}),
-      ...(demo && demo.at ? { MISTPEAK_AT: demo.at } : {}),
-      ...(lan
-        ? { MISTPEAK_LAN_PORT: String(await freePort(LAN_PORT)), MISTPEAK_LAN_FOLDER: join(data, 'lan') }
-        : {}),
+    const server = new RunningServer(data, demo !== undefined, {
+      MISTPEAK_DATABASE_URL: databaseUrl,
+      MISTPEAK_PORT: String(await pagePort(port)),
+      ...(demo ? { MISTPEAK_MAP: mapFolder(data), MISTPEAK_TRUSTS_LOOPBACK: '1' } : {}),
+      ...(demo?.at ? { MISTPEAK_AT: demo.at } : {}),
+      ...(lan ? await openWayFromNetwork(data) : {}),
     });
-    stops.push(server.stop);
-    const address = `http://127.0.0.1:${server.port}`;
-    if (tnc) await setUpDemo(address, data, tnc.port);
-    console.log(`\nMistpeak is at ${address}${demo ? '  (demo: stand-ins only)' : ''}\nCtrl-C stops it.`);
-    const code = await Promise.race([over, ended(server), ...(tnc ? [ended(tnc)] : [])]);
+    const kept = await keepAlive('Mistpeak', () => server.start(), console.log);
+    stops.push(() => kept.stop());
+    stops.push(keepWay(data, { port: server.port, secret: server.secret }));
+    if (tnc) await setUpDemo(`http://127.0.0.1:${server.port}`, data, tnc.port);
+    await sayWhere(data, server.port, demo !== undefined);
+    const code = await Promise.race([over, ...(tnc ? [ended(tnc)] : [])]);
     if (code === 0) console.log('\nStopping ...');
     return code;
   } finally {
@@ -63,22 +70,79 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
   }
 }
 
-/** One launcher per data folder. */
+/** The demo asks nobody on this machine; else the address lets its first opener in, and none other. */
+async function sayWhere(data: string, port: number, isDemo: boolean): Promise<void> {
+  const address = isDemo ? `http://127.0.0.1:${port}` : await newAddress(data);
+  const about = isDemo
+    ? '  (demo: stand-ins only)'
+    : '\nThis address lets one browser in, once; ./mistpeak address prints another.';
+  console.log(`\nMistpeak is at ${address}${about}\nCtrl-C stops it.`);
+  if (!isDemo) openInBrowser(await newAddress(data), data);
+}
+
+/** Whatever ends it, it is started again on the same port, so that the server finds it. */
+async function startDatabase(cluster: Cluster, stops: (() => Promise<void> | void)[]): Promise<string> {
+  let url = '';
+  const start = async (): Promise<Life> => {
+    if (url === '') url = await cluster.start();
+    else cluster.startAgain();
+    return cluster.life();
+  };
+  const kept = await keepAlive('PostgreSQL', start, console.log);
+  stops.push(() => kept.stop());
+  return url;
+}
+
+/** The server's process, started again with the same port and the same secret. */
+class RunningServer {
+  readonly secret = randomBytes(32).toString('base64url');
+  port = 0;
+
+  constructor(
+    private readonly data: string,
+    private readonly isDemo: boolean,
+    private readonly env: NodeJS.ProcessEnv,
+  ) {}
+
+  async start(): Promise<Life> {
+    const child = await startServer(
+      {
+        ...this.env,
+        ...(this.port === 0 ? {} : { MISTPEAK_PORT: String(this.port) }),
+        MISTPEAK_DATA: this.data,
+        ...(this.isDemo ? {} : { MISTPEAK_LAUNCHER_SECRET: this.secret }),
+      },
+      { 'forget authority': () => rmSync(authorityFolder(this.data), { recursive: true, force: true }) },
+    );
+    this.port = child.port;
+    return { over: ended(child).then((code) => `code ${code}`), stop: child.stop };
+  }
+}
+
+const authorityFolder = (data: string): string => join(data, 'authority');
+
+/** A certificate for this machine as it is called now. Its maker ends before the server begins, which never holds the authority's key. */
+async function openWayFromNetwork(data: string): Promise<NodeJS.ProcessEnv> {
+  const served = join(data, 'lan');
+  const maker = join(HOME, 'apps/server/dist/lan/issue.js');
+  const { status } = spawnSync(process.execPath, [maker, authorityFolder(data), served], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  if (status !== 0) throw new Error(`The certificate for the network could not be made in ${data}.`);
+  return { MISTPEAK_LAN_PORT: String(await freePort(LAN_PORT)), MISTPEAK_LAN_FOLDER: served };
+}
+
+/** One launcher per data folder. A number that another process has got since is no launcher. */
 function claim(data: string): () => void {
   mkdirSync(data, { recursive: true });
   const file = join(data, 'launcher.pid');
-  if (existsSync(file) && isAlive(Number(readFileSync(file, 'utf8'))))
+  const mark = existsSync(file) ? readFileSync(file, 'utf8') : '';
+  const isOther =
+    mark !== '' && mark === processMark(Number.parseInt(mark, 10)) && !mark.startsWith(`${process.pid} `);
+  if (isOther)
     throw new Error(`Mistpeak runs already on ${data}. Stop it first, or give another folder with --data.`);
-  writeFileSync(file, String(process.pid));
+  writeFileSync(file, processMark(process.pid) ?? '');
   return () => rmSync(file, { force: true });
-}
-
-function isAlive(pid: number): boolean {
-  try {
-    return pid !== process.pid && process.kill(pid, 0);
-  } catch {
-    return false;
-  }
 }
 
 function forget(cluster: Cluster, data: string): void {
@@ -106,14 +170,9 @@ function mapFolder(data: string): string {
   return join(data, 'map');
 }
 
-export function startServer(databaseUrl: string, port: number, more: NodeJS.ProcessEnv = {}): Promise<Child> {
-  return startChild(join(HOME, 'apps/server/dist/main.js'), [], {
-    MISTPEAK_DATABASE_URL: databaseUrl,
-    MISTPEAK_PORT: String(port),
-    MISTPEAK_WEB: join(HOME, 'apps/web/dist'),
-    NODE_ENV: 'production',
-    ...more,
-  });
+export function startServer(env: NodeJS.ProcessEnv, wishes: Wishes = {}): Promise<Child> {
+  const more = { MISTPEAK_WEB: join(HOME, 'apps/web/dist'), NODE_ENV: 'production', ...env };
+  return startChild(join(HOME, 'apps/server/dist/main.js'), [], more, wishes);
 }
 
 function whenTold(): Promise<number> {

@@ -1,6 +1,7 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { ServeStaticModule } from '@nestjs/serve-static';
 import { Access1700000010000 } from './access/access.migration.js';
+import { Devices1700000015000 } from './access/devices.migration.js';
 import { AccessModule } from './access/access.module.js';
 import { LoginEntity, RolePasswordEntity } from './access/login.entity.js';
 import { BeaconEntity } from './beacon/beacon.entity.js';
@@ -58,7 +59,7 @@ const ENTITIES = [
   LoginEntity,
   SharingEntity,
 ];
-const MIGRATIONS = [
+export const MIGRATIONS = [
   Operator1700000001000,
   Links1700000002000,
   Proof1700000002500,
@@ -74,6 +75,7 @@ const MIGRATIONS = [
   SavedChains1700000012000,
   Sharing1700000013000,
   LentDevices1700000014000,
+  Devices1700000015000,
 ];
 
 @Module({})
@@ -84,7 +86,7 @@ export class AppModule {
       ? [
           ServeStaticModule.forRoot({
             rootPath: webFolder,
-            exclude: ['/api/{*rest}', '/map/{*rest}'],
+            exclude: ['/api/{*rest}', '/map/{*rest}', '/enter'],
             serveStaticOptions: { index: 'index.html' },
           }),
         ]
@@ -103,7 +105,7 @@ export class AppModule {
       module: AppModule,
       imports: [
         ConfigurationModule.with(configuration),
-        DatabaseModule.with(ENTITIES, MIGRATIONS),
+        DatabaseModule.with(ENTITIES),
         LanModule,
         AccessModule,
         LiveModule,

@@ -1,6 +1,6 @@
 import type { Clock } from '@mistpeak/link/clock';
 
-/** HTTPS for the network: its port, and the folder that keeps the authority. */
+/** HTTPS for the network: its port, and the folder with the certificate that the launcher has made for it. */
 export interface LanConfiguration {
   readonly port: number;
   readonly folder: string;
@@ -20,6 +20,10 @@ export interface Configuration {
   readonly mapFolder?: string | undefined;
   /** Time that the clock shows at the start, ms since 1970; the system's, if absent. For tests and pictures. */
   readonly startsAtMs?: number | undefined;
+  /** Who is on this machine is the operator: for the demo, whose far ends are stand-ins only. */
+  readonly trustsLoopback?: boolean | undefined;
+  /** Who knows it may ask for addresses that let the operator in. */
+  readonly launcherSecret?: string | undefined;
   /** Absent: on this machine only. */
   readonly lan?: LanConfiguration | undefined;
 }
@@ -28,7 +32,7 @@ export const CONFIGURATION = Symbol('configuration');
 
 export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration {
   const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB, MISTPEAK_MAP, MISTPEAK_AT } = environment;
-  const { MISTPEAK_DATA } = environment;
+  const { MISTPEAK_DATA, MISTPEAK_TRUSTS_LOOPBACK, MISTPEAK_LAUNCHER_SECRET } = environment;
   const { MISTPEAK_LAN_PORT, MISTPEAK_LAN_FOLDER } = environment;
   if (!MISTPEAK_DATABASE_URL)
     throw new Error('MISTPEAK_DATABASE_URL is not set: start Mistpeak with ./mistpeak start');
@@ -38,6 +42,8 @@ export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration
     webFolder: MISTPEAK_WEB,
     mapFolder: MISTPEAK_MAP,
     dataFolder: MISTPEAK_DATA,
+    trustsLoopback: MISTPEAK_TRUSTS_LOOPBACK === '1',
+    launcherSecret: MISTPEAK_LAUNCHER_SECRET,
     startsAtMs: MISTPEAK_AT ? Date.parse(MISTPEAK_AT) : undefined,
     ...(MISTPEAK_LAN_PORT && MISTPEAK_LAN_FOLDER
       ? { lan: { port: Number(MISTPEAK_LAN_PORT), folder: MISTPEAK_LAN_FOLDER } }

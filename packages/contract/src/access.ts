@@ -1,4 +1,4 @@
-import { IsIn, IsString, MaxLength, MinLength } from 'class-validator';
+import { IsIn, IsOptional, IsString, MaxLength, MinLength } from 'class-validator';
 
 /** The operator does everything; a watcher sees everything and changes and sends nothing. */
 export const ROLES = ['operator', 'watcher'] as const;
@@ -26,6 +26,12 @@ export class LoginAttempt {
 export class PairingWish {
   @IsIn(ROLES, { message: 'choose a role' })
   role!: Role;
+
+  /** What the operator calls the device, to know it in the list. */
+  @IsOptional()
+  @IsString({ message: 'a name, as phone in the cart' })
+  @MaxLength(40, { message: 'at most 40 characters' })
+  name?: string;
 }
 
 /** As typed, or read from the picture. */
@@ -44,11 +50,34 @@ export interface PairingView {
   readonly fingerprint: string;
 }
 
+export const ENTRANCES = ['password', 'code', 'this machine'] as const;
+/** How a browser came in. */
+export type Entrance = (typeof ENTRANCES)[number];
+
+/** A browser that was let in. isThis: the one that asks. */
+export interface DeviceView {
+  readonly id: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly entrance: Entrance;
+  readonly address: string;
+  readonly letInAtMs: number;
+  readonly seenAtMs: number;
+  readonly isThis: boolean;
+}
+
+/** What the launcher puts into the address that it prints. */
+export interface EntranceView {
+  readonly token: string;
+}
+
 /** Who this browser is. role null: nobody yet, log in first. */
 export interface AccessView {
   readonly role: Role | null;
-  /** On this machine the operator needs no login. */
+  /** It is on the machine that Mistpeak runs on. */
   readonly isLocal: boolean;
+  /** There the demo needs no login. */
+  readonly isTrusted: boolean;
   readonly isLoggedIn: boolean;
   readonly passwords: Readonly<Record<Role, boolean>>;
   /** How other devices reach Mistpeak; none while it is on this machine only. */

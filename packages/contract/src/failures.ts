@@ -96,6 +96,11 @@ export const FAILURES = {
     means: 'The system gave a reason that is not in our list; it is shown beside.',
     try: 'Read the reason, check the plug and the address, open again.',
   },
+  'too-much': {
+    happened: 'That was too much at once.',
+    means: 'What was sent is larger, or nested deeper, than anything that belongs here; it was not read.',
+    try: 'Send less.',
+  },
   'field-refused': {
     happened: 'A field was not accepted.',
     means: 'What stands there cannot be right as it is.',
@@ -184,8 +189,8 @@ export const FAILURES = {
   },
   'login-needed': {
     happened: 'You are not logged in.',
-    means: 'Only the machine that Mistpeak runs on is let in without a password.',
-    try: 'Log in with the password that the operator gave you.',
+    means: 'Mistpeak shows and does nothing before it knows who you are.',
+    try: 'On its machine, type ./mistpeak address and open what it prints; elsewhere pair this device or log in.',
   },
   'wrong-password': {
     happened: 'That password is not known here.',
@@ -204,7 +209,7 @@ export const FAILURES = {
   },
   'too-many-tries': {
     happened: 'Too many wrong passwords or codes.',
-    means: 'Five were tried within a minute; none is looked at now.',
+    means: 'Five were tried from here within a minute, or thirty in all; none is looked at now.',
     try: 'Wait a minute, then try again.',
   },
   'password-taken': {
@@ -216,11 +221,6 @@ export const FAILURES = {
     happened: 'A watcher changes and sends nothing.',
     means: 'This browser is logged in as a watcher; nothing was done.',
     try: 'Log in as the operator in Settings.',
-  },
-  'operator-password-needed': {
-    happened: 'Only the operator ends the watch at this machine.',
-    means: 'Logging out here would make this browser the operator, and the operator has set a password.',
-    try: 'Log in with the operator’s password.',
   },
   internal: {
     happened: 'Something went wrong inside Mistpeak.',

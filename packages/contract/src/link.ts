@@ -20,6 +20,9 @@ export type LinkKind = (typeof LINK_KINDS)[number];
 export const SERIAL_SPEEDS = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200] as const;
 export const AIR_RATES = [300, 1200, 9600] as const;
 
+/** Below /dev, and not out of it again. */
+const DEVICE_PATH = /^\/dev\/(?!(?:.*\/)?\.\.(?:\/|$))[\w./-]+$/;
+
 const isNetwork = (link: LinkSettings): boolean => link.kind === 'network';
 const isSerial = (link: LinkSettings): boolean => link.kind === 'serial';
 const hasSpeed = (link: LinkSettings): boolean => isSerial(link) || link.kind === 'page-serial';
@@ -47,7 +50,7 @@ export class LinkSettings {
   port?: number;
 
   @ValidateIf(isSerial)
-  @Matches(/^\/dev\/[\w./-]+$/, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
+  @Matches(DEVICE_PATH, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
   device?: string;
 
   @ValidateIf(hasSpeed)
@@ -126,7 +129,7 @@ export interface LinkView {
 
 /** Listen to a serial port of the server’s machine, without sending anything. */
 export class PortListening {
-  @Matches(/^\/dev\/[\w./-]+$/, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
+  @Matches(DEVICE_PATH, { message: 'choose a port, or give its path, as /dev/ttyUSB0' })
   path!: string;
 
   @IsInt({ message: 'choose a speed' })

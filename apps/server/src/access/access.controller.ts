@@ -4,9 +4,11 @@ import {
   Delete,
   Get,
   Header,
+  Headers,
   HttpCode,
   Param,
   ParseEnumPipe,
+  ParseUUIDPipe,
   Post,
   Put,
   Req,
@@ -18,23 +20,17 @@ import {
   PairingWish,
   PasswordSetting,
   type AccessView,
+  type DeviceView,
+  type EntranceView,
   type PairingView,
   type Role,
 } from '@mistpeak/contract/access';
 import type { Request, Response } from 'express';
-import { AccessService, cookieName, LOGIN_LASTS_MS } from './access.service.js';
+import { AccessService } from './access.service.js';
+import { giveCookie } from './cookie.js';
+import { cookieName } from './logins.js';
 import { LanService } from '../lan/lan.service.js';
 import { ProblemException } from '../problems/problem.js';
-import { OpenToAll } from './access.guard.js';
-
-function giveCookie(token: string, request: Request, response: Response): void {
-  response.cookie(cookieName(request), token, {
-    httpOnly: true,
-    sameSite: 'strict',
-    secure: request.secure,
-    maxAge: LOGIN_LASTS_MS,
-  });
-}
 
 const ROLE = { operator: 'operator', watcher: 'watcher' } as const;
 
@@ -45,13 +41,11 @@ export class AccessController {
     private readonly lan: LanService,
   ) {}
 
-  @OpenToAll()
   @Get()
   view(@Req() request: Request): Promise<AccessView> {
     return this.access.view(request);
   }
 
-  @OpenToAll()
   @Post('login')
   @HttpCode(204)
   async logIn(
@@ -59,16 +53,42 @@ export class AccessController {
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
-    giveCookie(await this.access.logIn(password), request, response);
+    giveCookie(await this.access.logIn(password, request), request, response);
   }
 
   /** For the operator: a code that lets one device in as that role. */
   @Post('pairings')
-  makePairing(@Body() { role }: PairingWish): PairingView {
-    return this.access.makePairing(role);
+  makePairing(@Body() { role, name }: PairingWish): PairingView {
+    return this.access.makePairing(role, name ?? '');
   }
 
-  @OpenToAll()
+  /** For the launcher, which knows the secret of this start. */
+  @Post('entrances')
+  makeEntrance(
+    @Headers('x-launcher-secret') secret: string | undefined,
+    @Req() request: Request,
+  ): EntranceView {
+    return { token: this.access.makeEntrance(secret ?? '', request) };
+  }
+
+  @Get('devices')
+  devices(@Req() request: Request): DeviceView[] {
+    return this.access.devices(request);
+  }
+
+  @Delete('devices/:id')
+  @HttpCode(204)
+  endDevice(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.access.endDevice(id);
+  }
+
+  /** Authority, pairings and logins of other devices are gone after this. */
+  @Post('close-house')
+  @HttpCode(204)
+  closeHouse(): Promise<void> {
+    return this.access.closeHouse();
+  }
+
   @Post('pair')
   @HttpCode(204)
   async pair(
@@ -76,11 +96,10 @@ export class AccessController {
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
-    giveCookie(await this.access.pair(code), request, response);
+    giveCookie(await this.access.pair(code, request), request, response);
   }
 
   /** The certificate of this installation’s authority, for a device that is to trust it. */
-  @OpenToAll()
   @Get('authority')
   @Header('content-type', 'application/x-x509-ca-cert')
   @Header('content-disposition', 'attachment; filename="mistpeak-authority.crt"')
@@ -90,7 +109,6 @@ export class AccessController {
     return authority.authority;
   }
 
-  @OpenToAll()
   @Post('logout')
   @HttpCode(204)
   async logOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {

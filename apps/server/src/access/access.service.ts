@@ -1,130 +1,156 @@
-import { createHash, randomBytes } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import { Inject, Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
-import { parse } from 'cookie';
-import { ROLES, type AccessView, type PairingView, type Role } from '@mistpeak/contract/access';
+import {
+  ROLES,
+  type AccessView,
+  type DeviceView,
+  type PairingView,
+  type Role,
+} from '@mistpeak/contract/access';
 import type { Clock } from '@mistpeak/link/clock';
-import { MoreThan, Repository } from 'typeorm';
+import { Repository } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
-import { ProblemException } from '../problems/problem.js';
-import { LoginEntity, RolePasswordEntity } from './login.entity.js';
+import { CONFIGURATION, type Configuration } from '../configuration.js';
 import { LanService } from '../lan/lan.service.js';
+import { ProblemException } from '../problems/problem.js';
+import { GuessLimit } from './guess-limit.js';
+import { RolePasswordEntity } from './login.entity.js';
+import { Logins } from './logins.js';
+import { OneTimeEntrances } from './one-time-entrances.js';
 import { isLoopback } from './own-page.js';
 import { PAIRING_LASTS_MS, Pairings } from './pairings.js';
 
-export const LOGIN_LASTS_MS = 30 * 86_400_000;
-const MOST_FAILURES = 5;
-const FAILURES_COUNT_MS = 60_000;
-
-/** Who may do what: the operator on this machine without a login, everybody else by a password and a cookie. */
+/** Who may do what: everybody by a cookie, which a password, a pairing code, or a one-time address of the launcher gives. */
 @Injectable()
 export class AccessService {
-  private failures: number[] = [];
+  private readonly guesses = new GuessLimit();
   private readonly pairings = new Pairings();
+  private readonly entrances: OneTimeEntrances;
 
   constructor(
     @InjectRepository(RolePasswordEntity) private readonly passwords: Repository<RolePasswordEntity>,
-    @InjectRepository(LoginEntity) private readonly logins: Repository<LoginEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
+    @Inject(CONFIGURATION) private readonly configuration: Configuration,
+    private readonly logins: Logins,
     private readonly lan: LanService,
-  ) {}
+  ) {
+    this.entrances = new OneTimeEntrances(configuration.launcherSecret);
+  }
 
   /** The role of a request or upgrade; a watcher's cookie overrides that it comes from this machine. */
-  async roleOf(request: IncomingMessage): Promise<Role | null> {
-    const login = await this.loginOf(request);
-    return login?.role ?? (isLoopback(request) ? 'operator' : null);
+  roleOf(request: IncomingMessage): Role | null {
+    const login = this.logins.of(request);
+    return login?.role ?? (this.isTrusted(request) ? 'operator' : null);
   }
 
   async view(request: IncomingMessage): Promise<AccessView> {
-    const login = await this.loginOf(request);
-    const set = new Set((await this.passwords.find()).map(({ role }) => role));
+    const login = this.logins.of(request);
+    const role = this.roleOf(request);
+    const isLocal = isLoopback(request);
+    const seen = { role, isLocal, isTrusted: this.isTrusted(request), isLoggedIn: login !== undefined };
+    // Who is nobody yet learns only by which doors one comes in.
+    const set = new Set((await this.passwords.find()).map((one) => one.role));
     return {
-      role: login?.role ?? (isLoopback(request) ? 'operator' : null),
-      isLocal: isLoopback(request),
-      isLoggedIn: login !== undefined,
+      ...seen,
       passwords: { operator: set.has('operator'), watcher: set.has('watcher') },
-      addresses: this.lan.addresses(),
+      addresses: role === null ? [] : this.lan.addresses(),
     };
+  }
+
+  devices(request: IncomingMessage): DeviceView[] {
+    return this.logins.devices(this.logins.of(request)?.id);
+  }
+
+  endDevice(id: string): Promise<void> {
+    return this.logins.end((row) => row.id === id);
+  }
+
+  /** Whoever was let in is out, codes that wait let nobody in, and no device need trust this installation any more. */
+  async closeHouse(): Promise<void> {
+    this.pairings.forget();
+    this.lan.close();
+    await this.logins.end(({ entrance }) => entrance !== 'this machine');
   }
 
   /** A new password ends what was logged in with the old one. */
   async setPassword(role: Role, password: string): Promise<void> {
     if ((await this.roleWith(password)) !== undefined) throw new ProblemException('password-taken');
     await this.passwords.save({ role, hash: await hash(password) });
-    await this.logins.delete({ role });
+    await this.endPassword(role);
   }
 
   async forgetPassword(role: Role): Promise<void> {
     await this.passwords.delete({ role });
-    await this.logins.delete({ role });
+    await this.endPassword(role);
+  }
+
+  private endPassword(role: Role): Promise<void> {
+    return this.logins.end((row) => row.role === role && row.entrance === 'password');
   }
 
   /** The token for the cookie. */
-  async logIn(password: string): Promise<string> {
-    this.refuseGuessing();
+  async logIn(password: string, request: IncomingMessage): Promise<string> {
+    this.countGuess(request);
     const role = await this.roleWith(password);
-    if (!role) return this.countFailure('wrong-password');
-    return this.tokenFor(role);
+    if (!role) throw new ProblemException('wrong-password');
+    this.guesses.giveBack(addressOf(request), isLoopback(request));
+    return this.logins.letIn({ role, entrance: 'password', name: '', address: addressOf(request) });
   }
 
-  /** A code for one device, to be typed or read from a picture. */
-  makePairing(role: Role): PairingView {
+  /** A code for one device, to be typed or read from a picture. name: what the operator calls it. */
+  makePairing(role: Role, name: string): PairingView {
     const authority = this.lan.authority();
     if (!authority) throw new ProblemException('not-on-the-network');
-    const nowMs = this.clock.nowMs();
     return {
-      code: this.pairings.make(role, nowMs),
+      code: this.pairings.make({ role, name }, this.clock.upMs()),
       role,
-      expiresAtMs: nowMs + PAIRING_LASTS_MS,
+      expiresAtMs: this.clock.nowMs() + PAIRING_LASTS_MS,
       addresses: this.lan.addresses(),
       fingerprint: authority.fingerprint,
     };
   }
 
-  /** The token for the cookie, for the device that brings the code first. */
-  async pair(code: string): Promise<string> {
-    this.refuseGuessing();
-    const role = this.pairings.use(code, this.clock.nowMs());
-    if (!role) return this.countFailure('wrong-code');
-    return this.tokenFor(role);
+  /** The token for the cookie, for the device that brings the code first. A right one is never locked out by others' guesses. */
+  async pair(code: string, request: IncomingMessage): Promise<string> {
+    const paired = this.pairings.use(code, this.clock.upMs());
+    if (paired) return this.logins.letIn({ ...paired, entrance: 'code', address: addressOf(request) });
+    this.countGuess(request);
+    throw new ProblemException('wrong-code');
   }
 
-  private refuseGuessing(): void {
-    const nowMs = this.clock.nowMs();
-    this.failures = this.failures.filter((atMs) => nowMs - atMs < FAILURES_COUNT_MS);
-    if (this.failures.length >= MOST_FAILURES) throw new ProblemException('too-many-tries');
+  /** For the launcher: the token of an address that lets the operator in at this machine, once. */
+  makeEntrance(secret: string, request: IncomingMessage): string {
+    if (!isLoopback(request) || !this.entrances.isLauncher(secret))
+      throw new ProblemException('login-needed');
+    return this.entrances.make(this.clock.upMs());
   }
 
-  private countFailure(reason: 'wrong-password' | 'wrong-code'): never {
-    this.failures.push(this.clock.nowMs());
-    throw new ProblemException(reason);
+  /** The token for the cookie; undefined when that address lets nobody in any more. */
+  async enter(token: string, request: IncomingMessage): Promise<string | undefined> {
+    if (!isLoopback(request) || !this.entrances.use(token, this.clock.upMs())) return undefined;
+    return this.logins.letIn({
+      role: 'operator',
+      entrance: 'this machine',
+      name: '',
+      address: 'this machine',
+    });
   }
 
-  private async tokenFor(role: Role): Promise<string> {
-    const nowMs = this.clock.nowMs();
-    const token = randomBytes(32).toString('base64url');
-    const expiresAt = new Date(nowMs + LOGIN_LASTS_MS);
-    await this.logins.save({ tokenHash: hashOf(token), role, expiresAt });
-    return token;
-  }
-
-  /** A watcher gives the place back only where the operator has no password to be asked for. */
   async logOut(request: IncomingMessage): Promise<void> {
-    const login = await this.loginOf(request);
-    if (!login) return;
-    const isAsked = login.role === 'watcher' && isLoopback(request);
-    if (isAsked && (await this.passwords.existsBy({ role: 'operator' })))
-      throw new ProblemException('operator-password-needed');
-    await this.logins.delete({ tokenHash: login.tokenHash });
+    const login = this.logins.of(request);
+    if (login) await this.logins.end(({ id }) => id === login.id);
   }
 
-  private async loginOf(request: IncomingMessage): Promise<LoginEntity | undefined> {
-    const token = parse(request.headers.cookie ?? '')[cookieName(request)];
-    if (!token) return undefined;
-    const expiresAt = MoreThan(new Date(this.clock.nowMs()));
-    return (await this.logins.findOneBy({ tokenHash: hashOf(token), expiresAt })) ?? undefined;
+  /** The demo, whose far ends are stand-ins only, asks nobody on this machine. */
+  private isTrusted(request: IncomingMessage): boolean {
+    return (this.configuration.trustsLoopback ?? false) && isLoopback(request);
+  }
+
+  private countGuess(request: IncomingMessage): void {
+    if (!this.guesses.take(addressOf(request), isLoopback(request), this.clock.upMs()))
+      throw new ProblemException('too-many-tries');
   }
 
   private async roleWith(password: string): Promise<Role | undefined> {
@@ -134,11 +160,5 @@ export class AccessService {
   }
 }
 
-/** Cookies do not tell ports apart: two installations on one machine must not share theirs. */
-export function cookieName({ socket }: IncomingMessage): string {
-  return `mistpeak-${socket.localPort ?? 0}`;
-}
-
-function hashOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex');
-}
+const addressOf = ({ socket }: IncomingMessage): string =>
+  (socket.remoteAddress ?? '').replace(/^::ffff:/, '');

@@ -1,5 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import { readdir } from 'node:fs/promises';
+import { readdir, realpath } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { PortView } from '@mistpeak/contract/link';
 import { AsyncQueue } from '@mistpeak/link/async-queue';
@@ -19,7 +19,21 @@ const EXEC_ARGUMENTS = IS_SOURCE
  * Opens a serial port, 8 data bits, no parity, no flow control, in a child process of its own:
  * a Bluetooth port can block in open() for half a minute and would hold a thread of this process.
  */
-export function openSerial(device: string, speed: number, signal: AbortSignal): Promise<ByteLink> {
+export async function openSerial(device: string, speed: number, signal: AbortSignal): Promise<ByteLink> {
+  await refuseElsewhere(device);
+  return openBelowDev(device, speed, signal);
+}
+
+/**
+ * A link below /dev may lead anywhere: only what lies there really is opened. What lies elsewhere is told as what is not
+ * there, so that nobody learns which files exist.
+ */
+async function refuseElsewhere(device: string): Promise<void> {
+  const real = await realpath(device).catch(() => '');
+  if (!real.startsWith('/dev/')) throw new LinkFailed('no-such-device');
+}
+
+function openBelowDev(device: string, speed: number, signal: AbortSignal): Promise<ByteLink> {
   const child = fork(CHILD, {
     execArgv: EXEC_ARGUMENTS,
     serialization: 'advanced',

@@ -1,6 +1,6 @@
 import { Global, Module, type DynamicModule } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import { DataSource, type MixedList } from 'typeorm';
+import { DataSource } from 'typeorm';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
 import { DeferredWrites } from './deferred-writes.js';
 import { DatabaseSession } from './session.js';
@@ -22,11 +22,11 @@ const DEFERRED = {
   },
 };
 
-/** PostgreSQL for the whole server. It knows no subject: entities and migrations are handed to it. */
+/** PostgreSQL for the whole server. It knows no subject: entities are handed to it. The tables are brought to their form before (migrate.ts). */
 @Global()
 @Module({})
 export class DatabaseModule {
-  static with(entities: Class[], migrations: Class[]): DynamicModule {
+  static with(entities: Class[]): DynamicModule {
     return {
       module: DatabaseModule,
       imports: [
@@ -36,9 +36,6 @@ export class DatabaseModule {
             type: 'postgres',
             url: databaseUrl,
             entities,
-            migrations: migrations as MixedList<never>,
-            migrationsRun: true,
-            migrationsTransactionMode: 'each',
             synchronize: false,
             connectTimeoutMS: 5000,
             // A database that hangs must not hold a command for ever. Migrations run apart, without a limit.

@@ -4,7 +4,8 @@ import pg from 'pg';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
 
 const CHANNEL = 'mistpeak';
-const LOCK_SPACE = 0x4d50;
+/** The first number of each of our advisory locks. */
+export const LOCK_SPACE = 0x4d50;
 const WATCH_EVERY_MS = 1000;
 /** A machine that has just started many programs may let the first connection wait. */
 const FIRST_TRIES = 10;

@@ -1,24 +1,12 @@
-import {
-  Body,
-  Controller,
-  DefaultValuePipe,
-  Get,
-  HttpCode,
-  Param,
-  ParseIntPipe,
-  ParseUUIDPipe,
-  Post,
-  Query,
-} from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { CaptureTaken, FrameRecord } from '@mistpeak/contract/frame';
+import { FramesQuery, Page } from './frames-query.js';
 import { HearingService } from './hearing.service.js';
 import { readFrames, readFramesFrom } from './record.js';
 import { ProblemException } from '../problems/problem.js';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { parseCallSign } from '@mistpeak/core/callsign/callsign';
-
-const MOST_AT_ONCE = 1000;
 
 @Controller()
 export class HearingController {
@@ -27,24 +15,18 @@ export class HearingController {
     private readonly hearing: HearingService,
   ) {}
 
-  /** The record backwards: frames before a time (ms since 1970), oldest of them first. */
+  /** The record backwards: frames before an entry, or before a time (ms since 1970), oldest of them first. */
   @Get('frames')
-  before(
-    @Query('beforeMs', new DefaultValuePipe(8_640_000_000_000), ParseIntPipe) beforeMs: number,
-    @Query('limit', new DefaultValuePipe(200), ParseIntPipe) limit: number,
-  ): Promise<FrameRecord[]> {
-    return readFrames(this.database, { beforeMs, limit: Math.min(MOST_AT_ONCE, Math.max(1, limit)) });
+  before(@Query() query: FramesQuery): Promise<FrameRecord[]> {
+    return readFrames(this.database, query);
   }
 
   /** The last frames that one station sent, oldest of them first. */
   @Get('frames/from/:call')
-  from(
-    @Param('call') call: string,
-    @Query('limit', new DefaultValuePipe(200), ParseIntPipe) limit: number,
-  ): Promise<FrameRecord[]> {
+  from(@Param('call') call: string, @Query() { limit }: Page): Promise<FrameRecord[]> {
     const sender = parseCallSign(call);
     if (isMalformed(sender)) throw new ProblemException('field-refused', { call: sender.malformed });
-    return readFramesFrom(this.database, sender, Math.min(MOST_AT_ONCE, Math.max(1, limit)));
+    return readFramesFrom(this.database, sender, limit);
   }
 
   /** A capture into the record, its times kept, as heard on that link. */

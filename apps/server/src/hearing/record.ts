@@ -14,14 +14,21 @@ interface FrameRow {
 
 const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble';
 
-/** The last frames before a time (ms), oldest first. */
+/** Of entries with the same time the one with the smaller id is the earlier: no page's edge falls between them. */
+const LAST_ID = 'ffffffff-ffff-ffff-ffff-ffffffffffff';
+
+/** The last frames before an entry, or before a time (ms), oldest first. */
 export async function readFrames(
   database: DataSource,
-  { limit, beforeMs }: { limit: number; beforeMs?: number },
+  { limit, beforeMs, beforeId }: { limit: number; beforeMs?: number; beforeId?: string },
 ): Promise<FrameRecord[]> {
+  const at = beforeMs === undefined ? 'infinity' : new Date(beforeMs).toISOString();
+  // Of a bare time everything at it is left out, as with the id of its first entry.
+  const id = beforeId ?? (beforeMs === undefined ? LAST_ID : '00000000-0000-0000-0000-000000000000');
   const rows: FrameRow[] = await database.query(
-    `SELECT ${COLUMNS} FROM frames WHERE heard_at < $1 ORDER BY heard_at DESC, id DESC LIMIT $2`,
-    [beforeMs === undefined ? 'infinity' : new Date(beforeMs).toISOString(), limit],
+    `SELECT ${COLUMNS} FROM frames
+     WHERE heard_at <= $1 AND (heard_at, id) < ($1::timestamptz, $2::uuid) ORDER BY heard_at DESC, id DESC LIMIT $3`,
+    [at, id, limit],
   );
   return rows.reverse().map(recordOf);
 }

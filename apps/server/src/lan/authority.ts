@@ -7,17 +7,20 @@ import {
   ExtendedKeyUsage,
   ExtendedKeyUsageExtension,
   KeyUsageFlags,
+  Extension,
   KeyUsagesExtension,
   PemConverter,
   SubjectAlternativeNameExtension,
   X509Certificate as Certificate,
   X509CertificateGenerator,
 } from '@peculiar/x509';
+import { isPrivate, NAME_CONSTRAINTS, permittedSubtrees } from './name-constraints.js';
 
 /** ECDSA on P-256 with SHA-256: what every browser reads. */
 const ALGORITHM = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' } as const;
 const DAY_MS = 86_400_000;
-const AUTHORITY_LASTS_MS = 3650 * DAY_MS;
+/** Devices trust it as long as that; a year before its end another is made. */
+const AUTHORITY_LASTS_MS = 3 * 365 * DAY_MS;
 /** Browsers refuse server certificates that last longer than 398 days (common practice, from memory). */
 const SERVER_LASTS_MS = 390 * DAY_MS;
 /** A phone's clock may be behind. */
@@ -31,19 +34,38 @@ export interface Credentials {
   readonly fingerprint: string;
 }
 
-interface Signed {
+/** names: those that it may vouch for, beside the private networks. */
+export interface Authority {
   readonly key: webcrypto.CryptoKey;
   readonly certificate: Certificate;
+  readonly names: readonly string[];
 }
 
-/** The authority of this installation, made once and kept in the folder, and a certificate of it for these names. */
+/**
+ * The authority of this installation, made once and kept in the folder, and a certificate of it for these names and addresses.
+ * It vouches for this machine's names and for private networks only, so that whoever steals it can pose as nobody else.
+ */
 export async function credentialsFor(
   names: readonly string[],
   folder: string,
   nowMs: number,
 ): Promise<Credentials> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const authority = (await readAuthority(folder, nowMs)) ?? (await makeAuthority(folder, nowMs));
+  const authority =
+    (await readAuthority(folder, names, nowMs)) ?? (await makeAuthority(folder, names, nowMs));
+  return certify(
+    authority,
+    names.filter((name) => isPrivate(name) || authority.names.includes(name)),
+    nowMs,
+  );
+}
+
+/** A certificate of that authority for any names: whether it holds is for those to judge who check it. */
+export async function certify(
+  authority: Authority,
+  names: readonly string[],
+  nowMs: number,
+): Promise<Credentials> {
   const pair = await newPair();
   const certificate = await X509CertificateGenerator.create({
     serialNumber: serial(),
@@ -72,17 +94,32 @@ export async function credentialsFor(
   };
 }
 
-async function readAuthority(folder: string, nowMs: number): Promise<Signed | undefined> {
-  const [keyFile, certificateFile] = [join(folder, 'authority.key'), join(folder, 'authority.pem')];
-  if (!existsSync(keyFile) || !existsSync(certificateFile)) return undefined;
-  const certificate = new Certificate(readFileSync(certificateFile, 'utf8'));
+/** Undefined where there is none, it runs out soon, or this machine has got another name. */
+export async function readAuthority(
+  folder: string,
+  wanted: readonly string[],
+  nowMs: number,
+): Promise<Authority | undefined> {
+  const files = [FILES.key, FILES.certificate, FILES.names].map((name) => join(folder, name));
+  if (!files.every((file) => existsSync(file))) return undefined;
+  const [key = '', pem = '', list = '[]'] = files.map((file) => readFileSync(file, 'utf8'));
+  const certificate = new Certificate(pem);
+  const names = JSON.parse(list) as string[];
   if (certificate.notAfter.getTime() < nowMs + SERVER_LASTS_MS) return undefined;
-  const der = PemConverter.decode(readFileSync(keyFile, 'utf8'))[0] as ArrayBuffer;
-  return { key: await webcrypto.subtle.importKey('pkcs8', der, ALGORITHM, true, ['sign']), certificate };
+  if (wanted.some((name) => !isIP(name) && !names.includes(name))) return undefined;
+  const der = PemConverter.decode(key)[0] as ArrayBuffer;
+  return {
+    key: await webcrypto.subtle.importKey('pkcs8', der, ALGORITHM, true, ['sign']),
+    certificate,
+    names,
+  };
 }
 
-async function makeAuthority(folder: string, nowMs: number): Promise<Signed> {
+const FILES = { key: 'authority.key', certificate: 'authority.pem', names: 'authority.names.json' };
+
+async function makeAuthority(folder: string, wanted: readonly string[], nowMs: number): Promise<Authority> {
   const keys = await newPair();
+  const names = wanted.filter((name) => !isPrivate(name));
   const certificate = await X509CertificateGenerator.createSelfSigned({
     serialNumber: serial(),
     name: 'CN=Mistpeak authority of this installation',
@@ -93,13 +130,15 @@ async function makeAuthority(folder: string, nowMs: number): Promise<Signed> {
     extensions: [
       new BasicConstraintsExtension(true, 0, true),
       new KeyUsagesExtension(KeyUsageFlags.keyCertSign, true),
+      new Extension(NAME_CONSTRAINTS, true, permittedSubtrees(names)),
     ],
   });
-  const keyFile = join(folder, 'authority.key');
+  const keyFile = join(folder, FILES.key);
   writeFileSync(keyFile, await pemOf(keys.privateKey), { mode: 0o600 });
   chmodSync(keyFile, 0o600);
-  writeFileSync(join(folder, 'authority.pem'), certificate.toString('pem'));
-  return { key: keys.privateKey, certificate };
+  writeFileSync(join(folder, FILES.certificate), certificate.toString('pem'));
+  writeFileSync(join(folder, FILES.names), JSON.stringify(names));
+  return { key: keys.privateKey, certificate, names };
 }
 
 const newPair = (): Promise<webcrypto.CryptoKeyPair> =>

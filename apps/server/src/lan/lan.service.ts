@@ -2,13 +2,25 @@ import { hostname, networkInterfaces } from 'node:os';
 import { Injectable } from '@nestjs/common';
 import type { Credentials } from './authority.js';
 
+interface Opened {
+  readonly port: number;
+  readonly credentials: Credentials;
+  readonly shut: () => void;
+}
+
 /** How this machine is reached from its network, once it has been opened to it. */
 @Injectable()
 export class LanService {
-  private opened: { readonly port: number; readonly credentials: Credentials } | undefined;
+  private opened: Opened | undefined;
 
-  open(port: number, credentials: Credentials): void {
-    this.opened = { port, credentials };
+  open(opened: Opened): void {
+    this.opened = opened;
+  }
+
+  /** The way in is shut, and the authority forgotten: the next opening makes another, which no device trusts yet. */
+  close(): void {
+    this.opened?.shut();
+    this.opened = undefined;
   }
 
   /** As `https://192.168.1.20:7374`; none while Mistpeak is on this machine only. */

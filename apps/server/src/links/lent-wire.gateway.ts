@@ -4,14 +4,11 @@ import { WebSocketGateway, type OnGatewayConnection } from '@nestjs/websockets';
 import type { Clock } from '@mistpeak/link/clock';
 import { isUUID } from 'class-validator';
 import type { WebSocket } from 'ws';
-import { AccessService } from '../access/access.service.js';
-import { isOwnPage } from '../access/own-page.js';
 import { overPage } from '../adapters/page-wire.js';
 import { CLOCK } from '../adapters/system-clock.js';
 import { LinksService } from './links.service.js';
 
 /** Private codes (RFC 6455, section 7.4.2). */
-const OPERATOR_NEEDED = 4401;
 const REFUSED = 4404;
 const TAKEN_OVER = 4409;
 /** A page forwards what a TNC sends: frames of some hundred octets, not more than a few KISS frames at once. */
@@ -21,14 +18,13 @@ const LARGEST_MESSAGE = 65_536;
 @WebSocketGateway({
   path: '/api/v1/wire',
   maxPayload: LARGEST_MESSAGE,
-  verifyClient: ({ req }: { req: IncomingMessage }) => isOwnPage(req),
+  role: 'operator',
 })
 export class LentWireGateway implements OnGatewayConnection {
   private readonly lenders = new Map<string, WebSocket>();
 
   constructor(
     private readonly links: LinksService,
-    private readonly access: AccessService,
     @Inject(CLOCK) private readonly clock: Clock,
   ) {}
 
@@ -36,8 +32,6 @@ export class LentWireGateway implements OnGatewayConnection {
     socket.on('error', () => socket.terminate());
     // From now on octets may come: the wire keeps them until the link takes it.
     const wire = overPage(socket, this.clock);
-    const role = await this.access.roleOf(request).catch(() => null);
-    if (role !== 'operator') return socket.close(OPERATOR_NEEDED);
     const query = new URL(request.url ?? '/', 'http://localhost').searchParams;
     const linkId = query.get('link') ?? '';
     if (!isUUID(linkId)) return socket.close(REFUSED);

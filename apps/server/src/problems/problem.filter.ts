@@ -13,6 +13,8 @@ const BY_TROUBLE: Partial<Record<DatabaseTrouble, FailureReason>> = {
   full: 'disk-full',
 };
 
+const BY_STATUS: Readonly<Record<number, FailureReason>> = { 404: 'not-found', 413: 'too-much' };
+
 /** Every error leaves as application/problem+json; what we did not foresee is logged and told as internal. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
@@ -27,13 +29,14 @@ export class ProblemFilter implements ExceptionFilter {
 
   private bodyOf(error: unknown): Problem {
     if (error instanceof ProblemException) return error.getResponse() as Problem;
+    // The body's reader says so before there is a request of ours.
+    if ((error as { type?: unknown } | undefined)?.type === 'entity.too.large') return problem('too-much');
     const reason = BY_TROUBLE[troubleOf(error)];
     if (reason) return problem(reason);
-    if (error instanceof HttpException)
-      return {
-        ...problem(error.getStatus() === 404 ? 'not-found' : 'field-refused'),
-        status: error.getStatus(),
-      };
+    if (error instanceof HttpException) {
+      const status = error.getStatus();
+      return { ...problem(BY_STATUS[status] ?? 'field-refused'), status };
+    }
     this.log.error(error instanceof QueryFailedError ? error.message : error);
     return problem('internal');
   }

@@ -3,6 +3,7 @@ import { FAILURES, type FailureReason, type Problem } from '@mistpeak/contract/f
 
 const STATUS: Partial<Record<FailureReason, number>> = {
   'field-refused': 400,
+  'too-much': 413,
   'not-found': 404,
   'not-a-capture': 400,
   'not-a-kit': 400,
@@ -14,7 +15,6 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'wrong-code': 401,
   'too-many-tries': 429,
   'watcher-cannot': 403,
-  'operator-password-needed': 403,
   internal: 500,
 };
 

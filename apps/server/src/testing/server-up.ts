@@ -1,11 +1,14 @@
 import 'reflect-metadata';
 import { randomUUID } from 'node:crypto';
+import { rmSync } from 'node:fs';
 import type { AddressInfo, Server } from 'node:net';
 import pg from 'pg';
 import { WebSocket } from 'ws';
 import type { LiveEvent, LiveKind } from '@mistpeak/contract/live';
 import { createApplication } from '../application.js';
 import type { Configuration } from '../configuration.js';
+import { credentialsFor } from '../lan/authority.js';
+import { ownAddresses, ownNames } from '../lan/lan.service.js';
 import { openToNetwork } from '../lan/open-to-network.js';
 
 /** A call of a series that is not allotted, for tests that transmit to peers on loopback; it does not begin with Q. */
@@ -76,11 +79,20 @@ export class ServerUp {
     databaseUrl: string,
     { lanFolder, ...given }: Partial<Configuration> & { readonly lanFolder?: string } = {},
   ): Promise<ServerUp> {
-    const app = await createApplication({ databaseUrl, port: 0, webFolder: undefined, ...given });
+    const app = await createApplication({
+      databaseUrl,
+      port: 0,
+      webFolder: undefined,
+      trustsLoopback: true,
+      ...given,
+    });
     await app.listen(0, '127.0.0.1');
     const { port } = (app.getHttpServer() as Server).address() as AddressInfo;
     if (lanFolder === undefined) return new ServerUp(databaseUrl, port, () => app.close());
-    const lan = await openToNetwork(app, { port: 0, folder: lanFolder }, Date.now());
+    const names = [...ownNames(), '127.0.0.1', ...ownAddresses()];
+    const credentials = await credentialsFor(names, lanFolder, Date.now());
+    const forget = (): void => rmSync(lanFolder, { recursive: true, force: true });
+    const lan = await openToNetwork(app, 0, credentials, forget);
     const close = async (): Promise<void> => {
       lan.closeAllConnections();
       await new Promise((resolve) => lan.close(resolve));
