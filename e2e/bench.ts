@@ -15,6 +15,10 @@ export function testBench(verb: 'demo' | 'start', ...options: readonly string[])
     bench.running = await Running.start(verb, undefined, options);
     bench.peer = await TcpPeer.listen();
   });
+  // Each test is a browser of its own, which the launcher must let in.
+  test.beforeEach(async ({ page }) => {
+    if (verb === 'start') await page.goto(await bench.running.newAddress());
+  });
   test.afterAll(async () => {
     await bench.peer.close();
     await bench.running.stopAndForget();

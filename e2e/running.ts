@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { newAddress } from '../apps/launcher/src/entrance.js';
 import { HOME } from '../apps/launcher/src/home.js';
 
 /** A folder that the database user may enter, as a checkout is. */
@@ -14,7 +15,8 @@ function makeFolder(): string {
 /** Mistpeak as a user starts it, on a data folder of its own. */
 export class Running {
   private constructor(
-    readonly address: string,
+    /** What it printed: in the demo the page itself. */
+    private readonly printed: string,
     readonly data: string,
     private readonly launcher: ChildProcess,
   ) {}
@@ -43,6 +45,16 @@ export class Running {
       launcher.once('exit', () => reject(new Error(`mistpeak ended:\n${printed}`)));
     });
     return new Running(address, data, launcher);
+  }
+
+  /** The page, for who is let in already. */
+  get address(): string {
+    return new URL(this.printed).origin;
+  }
+
+  /** An address that lets one browser in, once; in the demo everybody on this machine is. */
+  newAddress(): Promise<string> {
+    return this.printed.includes('/enter') ? newAddress(this.data) : Promise.resolve(this.address);
   }
 
   /** Ctrl-C. */

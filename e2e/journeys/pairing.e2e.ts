@@ -11,6 +11,7 @@ test('a phone is paired by the picture, over HTTPS, once', async ({ page, browse
   await goTo(page, 'Settings');
   const devices = page.getByRole('region', { name: 'Other devices' });
   await devices.getByLabel('The device comes in as').selectOption('watcher');
+  await devices.getByLabel('What you call it').fill('phone in the cart');
   await devices.getByRole('button', { name: 'Make a pairing code' }).click();
   const address =
     /Opens (\S+) with/.exec((await devices.locator('svg title').textContent()) ?? '')?.[1] ?? '';
@@ -33,4 +34,12 @@ test('a phone is paired by the picture, over HTTPS, once', async ({ page, browse
   await other.getByLabel('Pairing code').fill(code);
   await other.getByRole('button', { name: 'Pair this device' }).click();
   await expect(other.getByText('That code lets nobody in.')).toBeVisible();
+
+  await test.step('the operator ends what was let in; the phone is asked for a code again', async () => {
+    const row = devices.getByRole('listitem').filter({ hasText: 'phone in the cart' });
+    await expect(row).toContainText('watcher, by pairing code', { timeout: 15_000 });
+    await row.getByRole('button', { name: 'End it' }).click();
+    await expect(row).toHaveCount(0);
+    await expect(phone.getByRole('button', { name: 'Pair this device' })).toBeVisible();
+  });
 });

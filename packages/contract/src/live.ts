@@ -56,6 +56,10 @@ interface LiveData {
   health: HealthView;
 }
 
+/** Between events the stream says this often that it lives; it has no number. */
+export const PULSE = 'pulse';
+export const PULSE_EVERY_MS = 3000;
+
 export type LiveKind = keyof LiveData;
 
 /** One message of the stream; seq grows by one, and a page resumes after the last that it saw. */

@@ -42,7 +42,7 @@ export class AccessController {
   ) {}
 
   @Get()
-  view(@Req() request: Request): Promise<AccessView> {
+  view(@Req() request: Request): AccessView {
     return this.access.view(request);
   }
 

@@ -1,5 +1,5 @@
 import type { IncomingMessage } from 'node:http';
-import { Inject, Injectable } from '@nestjs/common';
+import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
 import {
@@ -13,6 +13,7 @@ import type { Clock } from '@mistpeak/link/clock';
 import { Repository } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
+import { DatabaseSession } from '../database/session.js';
 import { LanService } from '../lan/lan.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { GuessLimit } from './guess-limit.js';
@@ -24,7 +25,9 @@ import { PAIRING_LASTS_MS, Pairings } from './pairings.js';
 
 /** Who may do what: everybody by a cookie, which a password, a pairing code, or a one-time address of the launcher gives. */
 @Injectable()
-export class AccessService {
+export class AccessService implements OnModuleInit {
+  /** In memory too: who is at the door must be known while the database is away. */
+  private known: readonly RolePasswordEntity[] = [];
   private readonly guesses = new GuessLimit();
   private readonly pairings = new Pairings();
   private readonly entrances: OneTimeEntrances;
@@ -33,10 +36,16 @@ export class AccessService {
     @InjectRepository(RolePasswordEntity) private readonly passwords: Repository<RolePasswordEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
     @Inject(CONFIGURATION) private readonly configuration: Configuration,
+    private readonly database: DatabaseSession,
     private readonly logins: Logins,
     private readonly lan: LanService,
   ) {
     this.entrances = new OneTimeEntrances(configuration.launcherSecret);
+  }
+
+  async onModuleInit(): Promise<void> {
+    await this.readPasswords();
+    this.database.onNotice('passwords', () => void this.readPasswords().catch(() => undefined));
   }
 
   /** The role of a request or upgrade; a watcher's cookie overrides that it comes from this machine. */
@@ -45,13 +54,13 @@ export class AccessService {
     return login?.role ?? (this.isTrusted(request) ? 'operator' : null);
   }
 
-  async view(request: IncomingMessage): Promise<AccessView> {
+  view(request: IncomingMessage): AccessView {
     const login = this.logins.of(request);
     const role = this.roleOf(request);
     const isLocal = isLoopback(request);
     const seen = { role, isLocal, isTrusted: this.isTrusted(request), isLoggedIn: login !== undefined };
     // Who is nobody yet learns only by which doors one comes in.
-    const set = new Set((await this.passwords.find()).map((one) => one.role));
+    const set = new Set(this.known.map((one) => one.role));
     return {
       ...seen,
       passwords: { operator: set.has('operator'), watcher: set.has('watcher') },
@@ -78,12 +87,23 @@ export class AccessService {
   async setPassword(role: Role, password: string): Promise<void> {
     if ((await this.roleWith(password)) !== undefined) throw new ProblemException('password-taken');
     await this.passwords.save({ role, hash: await hash(password) });
+    await this.passwordsChanged();
     await this.endPassword(role);
   }
 
   async forgetPassword(role: Role): Promise<void> {
     await this.passwords.delete({ role });
+    await this.passwordsChanged();
     await this.endPassword(role);
+  }
+
+  private async passwordsChanged(): Promise<void> {
+    await this.readPasswords();
+    await this.database.notify('passwords', {}).catch(() => undefined);
+  }
+
+  private async readPasswords(): Promise<void> {
+    this.known = await this.passwords.find();
   }
 
   private endPassword(role: Role): Promise<void> {
@@ -154,7 +174,7 @@ export class AccessService {
   }
 
   private async roleWith(password: string): Promise<Role | undefined> {
-    for (const row of await this.passwords.find())
+    for (const row of this.known)
       if (await verify(row.hash, password)) return ROLES.find((role) => role === row.role);
     return undefined;
   }

@@ -1,10 +1,12 @@
 import { Global, Module, type DynamicModule } from '@nestjs/common';
+import { APP_GUARD } from '@nestjs/core';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
 import { DeferredWrites } from './deferred-writes.js';
 import { DatabaseSession } from './session.js';
 import { Spool } from './spool.js';
+import { WithoutDatabaseGuard } from './without-database.guard.js';
 
 /** The longest query of ours takes a second or two on a slow machine. */
 const QUERY_LIMIT_MS = 10_000;
@@ -47,7 +49,7 @@ export class DatabaseModule {
           }),
         }),
       ],
-      providers: [DatabaseSession, Spool, DEFERRED],
+      providers: [DatabaseSession, Spool, DEFERRED, { provide: APP_GUARD, useClass: WithoutDatabaseGuard }],
       exports: [DatabaseSession, DeferredWrites, Spool, TypeOrmModule],
     };
   }

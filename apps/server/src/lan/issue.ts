@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { credentialsFor } from './authority.js';

@@ -19,6 +19,7 @@ import {
 } from '@mistpeak/contract/link';
 import type { Response } from 'express';
 import { listPorts } from '../adapters/serial-port.js';
+import { WorksWithoutDatabase } from '../database/without-database.guard.js';
 import { LinksService } from './links.service.js';
 import { PortFinder } from './port-finder.js';
 
@@ -73,6 +74,7 @@ export class LinksController {
     return this.links.open(id);
   }
 
+  @WorksWithoutDatabase()
   @Post(':id/close')
   @HttpCode(200)
   close(@Param('id', ParseUUIDPipe) id: string): Promise<LinkView> {

@@ -13,6 +13,7 @@ import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
 import { CLOCK } from '../adapters/system-clock.js';
+import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
 import { LiveService } from '../live/live.service.js';
 import { ProofService } from '../proof/proof.service.js';
@@ -57,6 +58,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     @InjectRepository(LinkEntity) private readonly rows: Repository<LinkEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly database: DatabaseSession,
+    private readonly deferred: DeferredWrites,
     private readonly live: LiveService,
     private readonly proof: ProofService,
   ) {}
@@ -127,7 +129,8 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     const known = this.find(id);
     // The wire is let go first: an operator who wants silence must not wait for the database.
     known.run.close();
-    known.row = await this.rows.save({ ...known.row, wantedOpen: false });
+    known.row = { ...known.row, wantedOpen: false };
+    await this.deferred.write('UPDATE link SET wanted_open = false WHERE id = $1', [id]);
     await this.database.unlock(lockKey(id));
     return viewOf(known);
   }

@@ -1,6 +1,10 @@
 import type { IncomingMessage } from 'node:http';
+import { Inject } from '@nestjs/common';
 import { WebSocketGateway, type OnGatewayConnection } from '@nestjs/websockets';
+import { PULSE, PULSE_EVERY_MS } from '@mistpeak/contract/live';
+import type { Clock } from '@mistpeak/link/clock';
 import type { WebSocket } from 'ws';
+import { CLOCK } from '../adapters/system-clock.js';
 import { LiveService } from './live.service.js';
 
 /** A page that reads this slowly is dropped: it comes back and catches up. */
@@ -11,7 +15,10 @@ const LARGEST_MESSAGE = 1024;
 /** The event stream, for everybody who is let in. */
 @WebSocketGateway({ path: '/api/v1/live', maxPayload: LARGEST_MESSAGE })
 export class LiveGateway implements OnGatewayConnection {
-  constructor(private readonly live: LiveService) {}
+  constructor(
+    private readonly live: LiveService,
+    @Inject(CLOCK) private readonly clock: Clock,
+  ) {}
 
   /** What a page sends here is not read: commands go by REST, where every one is checked. */
   handleConnection(socket: WebSocket, request: IncomingMessage): void {
@@ -23,6 +30,23 @@ export class LiveGateway implements OnGatewayConnection {
     };
     for (const event of this.live.catchUp(query.get('epoch'), Number(query.get('since') ?? 0))) send(event);
     const stop = this.live.listen(send);
-    socket.on('close', stop);
+    const stopPulse = this.pulse(socket);
+    socket.on('close', () => {
+      stop();
+      stopPulse();
+    });
+  }
+
+  /** A page whose server hangs must notice: its socket would stay open for many minutes. */
+  private pulse(socket: WebSocket): () => void {
+    let stop = (): void => undefined;
+    const next = (): void => {
+      stop = this.clock.after(PULSE_EVERY_MS, () => {
+        socket.send(PULSE);
+        next();
+      });
+    };
+    next();
+    return () => stop();
   }
 }

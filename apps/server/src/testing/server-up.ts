@@ -4,7 +4,7 @@ import { rmSync } from 'node:fs';
 import type { AddressInfo, Server } from 'node:net';
 import pg from 'pg';
 import { WebSocket } from 'ws';
-import type { LiveEvent, LiveKind } from '@mistpeak/contract/live';
+import { PULSE, type LiveEvent, type LiveKind } from '@mistpeak/contract/live';
 import { createApplication } from '../application.js';
 import type { Configuration } from '../configuration.js';
 import { credentialsFor } from '../lan/authority.js';
@@ -125,9 +125,14 @@ type EventOf<Kind extends LiveKind> = Extract<LiveEvent, { kind: Kind }>;
 
 export class Page {
   readonly events: LiveEvent[] = [];
+  pulses = 0;
 
   constructor(private readonly socket: WebSocket) {
-    socket.on('message', (data: Buffer) => this.events.push(JSON.parse(data.toString()) as LiveEvent));
+    socket.on('message', (data: Buffer) => {
+      const text = data.toString();
+      if (text === PULSE) this.pulses++;
+      else this.events.push(JSON.parse(text) as LiveEvent);
+    });
     socket.on('error', () => undefined);
   }
 

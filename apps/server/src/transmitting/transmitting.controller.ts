@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Param, ParseUUIDPipe, Put } from '@nestjs/common';
 import type { LockView } from '@mistpeak/contract/link';
 import { ArmLink } from '@mistpeak/contract/transmitting';
+import { WorksWithoutDatabase } from '../database/without-database.guard.js';
 import { LockService } from './lock.service.js';
 
 @Controller('links/:id/lock')
@@ -13,6 +14,7 @@ export class TransmittingController {
     return this.lock.arm(id, call);
   }
 
+  @WorksWithoutDatabase()
   @Delete()
   disarm(@Param('id', ParseUUIDPipe) id: string): Promise<LockView> {
     return this.lock.disarm(id);

@@ -6,6 +6,7 @@ import { command } from '../api';
 const UNKNOWN: AccessView = {
   role: 'watcher',
   isLocal: false,
+  isTrusted: false,
   isLoggedIn: false,
   passwords: { operator: false, watcher: false },
   addresses: [],

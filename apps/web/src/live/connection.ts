@@ -1,13 +1,28 @@
-import type { LiveEvent } from '@mistpeak/contract/live';
+import { PULSE, PULSE_EVERY_MS, type LiveEvent } from '@mistpeak/contract/live';
 import { askAccess } from './access';
 import { applyEvents, setConnection } from './store';
 
 const RETRY_MS = [500, 1000, 2000, 5000] as const;
 /** A busy channel is drawn at most this often: each drawing of log, lanes and list costs tens of milliseconds. */
 const FOLD_EVERY_MS = 80;
+/** Neither an event nor a pulse for so long: the server is silent, though its socket may still stand. */
+const SILENT_AFTER_MS = 2 * PULSE_EVERY_MS + 1000;
+
+/** What the stream is made of: for tests, which play the server. */
+export interface Stream {
+  readonly open: (url: string) => Pick<WebSocket, 'onopen' | 'onmessage' | 'onclose' | 'close'>;
+  readonly setTimer: (call: () => void, ms: number) => number;
+  readonly clearTimer: (timer: number) => void;
+}
+
+const BROWSERS: Stream = {
+  open: (url) => new WebSocket(url),
+  setTimer: (call, ms) => window.setTimeout(call, ms),
+  clearTimer: (timer) => window.clearTimeout(timer),
+};
 
 /** Follows the server's event stream for the life of the page, resuming after the last event seen. */
-export function followLive(): void {
+export function followLive(stream: Stream = BROWSERS): void {
   let epoch = '';
   let since = 0;
   let attempt = 0;
@@ -26,22 +41,40 @@ export function followLive(): void {
     waiting.push(event);
     if (isScheduled) return;
     isScheduled = true;
-    setTimeout(foldWaiting, Math.max(0, foldedAtMs + FOLD_EVERY_MS - performance.now()));
+    stream.setTimer(foldWaiting, Math.max(0, foldedAtMs + FOLD_EVERY_MS - performance.now()));
   };
   const connect = (): void => {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
-    const socket = new WebSocket(`${scheme}://${location.host}/api/v1/live?epoch=${epoch}&since=${since}`);
+    const socket = stream.open(`${scheme}://${location.host}/api/v1/live?epoch=${epoch}&since=${since}`);
+    let silence = 0;
+    const over = (): void => {
+      stream.clearTimer(silence);
+      socket.onopen = socket.onmessage = socket.onclose = null;
+      setConnection('away');
+      // It may be that we are nobody any more: that ends the stream too.
+      askAccess().catch(() => undefined);
+      stream.setTimer(connect, RETRY_MS[Math.min(attempt++, RETRY_MS.length - 1)] ?? 0);
+    };
+    const listen = (): void => {
+      stream.clearTimer(silence);
+      silence = stream.setTimer(() => {
+        over();
+        socket.close();
+      }, SILENT_AFTER_MS);
+    };
+    listen();
     socket.onopen = () => {
       attempt = 0;
       // The first time it is open only with the snapshot: before it, nothing is known, not even who is at the bench.
       if (epoch !== '') setConnection('open');
       askAccess().catch(() => undefined);
+      listen();
     };
-    socket.onmessage = ({ data }) => take(JSON.parse(data as string) as LiveEvent);
-    socket.onclose = () => {
-      setConnection('away');
-      setTimeout(connect, RETRY_MS[Math.min(attempt++, RETRY_MS.length - 1)]);
+    socket.onmessage = ({ data }) => {
+      listen();
+      if (data !== PULSE) take(JSON.parse(data as string) as LiveEvent);
     };
+    socket.onclose = over;
   };
   connect();
 }

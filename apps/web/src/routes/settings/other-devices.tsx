@@ -7,8 +7,10 @@ import { useAccess } from '../../live/access';
 import { useNow } from '../../live/now';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
-import { SelectField } from '../../pieces/field';
+import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
+import { CloseHouse } from './close-house';
+import { LetIn } from './let-in';
 
 const ABOUT: Readonly<Record<Role, string>> = {
   operator: 'everything, transmitting too',
@@ -19,12 +21,14 @@ const ABOUT: Readonly<Record<Role, string>> = {
 export function OtherDevices() {
   const addresses = useAccess((access) => access.addresses);
   const [role, setRole] = useState<Role>('watcher');
+  const [name, setName] = useState('');
   const [pairing, setPairing] = useState<PairingView>();
   const [problem, setProblem] = useState<Problem>();
   const make = (): void => {
     setProblem(undefined);
-    command<PairingView>('POST', '/access/pairings', { role }).then(setPairing, (error: unknown) =>
-      setProblem(problemOf(error)),
+    command<PairingView>('POST', '/access/pairings', { role, name: name.trim() }).then(
+      setPairing,
+      (error: unknown) => setProblem(problemOf(error)),
     );
   };
   return (
@@ -57,6 +61,13 @@ export function OtherDevices() {
                 <option key={one}>{one}</option>
               ))}
             </SelectField>
+            <TextField
+              label="What you call it"
+              hint="to know it in the list below"
+              maxLength={40}
+              value={name}
+              onChange={({ target }) => setName(target.value)}
+            />
             <Button kind="main" className="mb-6" onClick={make}>
               Make a pairing code
             </Button>
@@ -64,8 +75,10 @@ export function OtherDevices() {
           {problem && <ProblemNote problem={problem} />}
           {pairing && <Pairing pairing={pairing} />}
           <Trust />
+          <CloseHouse />
         </>
       )}
+      <LetIn />
     </section>
   );
 }

@@ -11,13 +11,13 @@ import { LoginForm } from '../../pieces/login-form';
 import { ProblemNote } from '../../pieces/problem-note';
 
 const ABOUT: Record<Role, string> = {
-  operator: 'Asked for everywhere but on this machine, and when a watch here is ended.',
+  operator: 'Lets a browser in as you, from wherever Mistpeak can be reached.',
   watcher: 'Sees everything; changes nothing and sends nothing, by no way.',
 };
 
 /** Who this browser is, and the passwords of the two roles. */
 export function WhoMayEnter({ isWatcher }: { isWatcher: boolean }) {
-  const { role, isLocal, isLoggedIn } = useAccess();
+  const { role, isTrusted, isLoggedIn } = useAccess();
   const [problem, setProblem] = useState<Problem>();
   const logOut = (): void => {
     setProblem(undefined);
@@ -30,7 +30,7 @@ export function WhoMayEnter({ isWatcher }: { isWatcher: boolean }) {
       <h2>Who may enter</h2>
       <p className="text-[14px] text-ink2">
         This browser is the <b className="text-ink">{role}</b>
-        {isLocal && !isLoggedIn ? ', on the machine that Mistpeak runs on: no login is needed.' : '.'}
+        {isTrusted && !isLoggedIn ? ': the demo needs no login on its own machine.' : '.'}
       </p>
       {isLoggedIn && (
         <Button className="w-fit" onClick={logOut}>
