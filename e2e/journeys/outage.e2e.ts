@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { testBench } from '../bench.js';
 import { statusFrame } from '../peers/kiss-peer.js';
 import { addNetworkLink, begin, goTo, goToLog, logRows } from '../pages.js';
@@ -23,7 +23,7 @@ function signalDatabase(signal: 'SIGSTOP' | 'SIGCONT'): void {
     }
 }
 
-const stored = async (page: import('@playwright/test').Page): Promise<unknown[]> =>
+const stored = async (page: Page): Promise<unknown[]> =>
   (await (await page.request.get(`${bench.running.address}/api/v1/frames`)).json()) as unknown[];
 
 test('PostgreSQL hangs while traffic flows: the page says so, frames are kept and stored when it answers; killed, it is started again', async ({

@@ -79,7 +79,7 @@ export class Cluster {
     let isStopping = false;
     const over = new Promise<string>((resolve) => {
       const look = setInterval(() => {
-        if (this.isAlive()) return;
+        if (isRunningProcess(this.postmaster())) return;
         clearInterval(look);
         if (!isStopping) resolve(this.lastWords());
       }, LOOK_EVERY_MS);
@@ -88,21 +88,21 @@ export class Cluster {
       over,
       stop: async () => {
         isStopping = true;
-        watcher.removeAllListeners();
+        // The group: the shell and what it waits with.
+        endGroup(watcher.pid);
         this.stop();
-        watcher.stdin?.end();
         await Promise.resolve();
       },
     };
   }
 
   /**
-   * A shell that waits for the end of its input and then stops the server: when this launcher is killed, nobody else would.
-   * Whoever still writes is given a moment first.
+   * A shell that waits for the end of its input and then stops this very server (smart, then fast: PostgreSQL, "Shutting Down
+   * the Server"): when this launcher is killed, nobody else would. Whoever still writes is given a moment first.
    */
   private endWithUs(): ChildProcess {
-    const stop = `cat >/dev/null; "$0" -D "$1" -w -s -m smart -t ${GRACE_S} stop || "$0" -D "$1" -w -s -m fast stop`;
-    const shell = spawn('sh', ['-c', stop, join(this.binaries, 'pg_ctl'), this.cluster], {
+    const stop = `cat >/dev/null; kill -TERM "$0"; n=${GRACE_S}; while [ $n -gt 0 ] && kill -0 "$0"; do sleep 1; n=$((n-1)); done; kill -INT "$0"`;
+    const shell = spawn('sh', ['-c', stop, String(this.postmaster())], {
       ...this.as(),
       detached: true,
       stdio: ['pipe', 'ignore', 'ignore'],
@@ -112,12 +112,12 @@ export class Cluster {
     return shell;
   }
 
-  private isAlive(): boolean {
+  /** The number of the server's main process; 0 where there is none. */
+  private postmaster(): number {
     try {
-      const pid = Number(readFileSync(join(this.cluster, 'postmaster.pid'), 'utf8').split('\n')[0]);
-      return isRunningProcess(pid);
+      return Number(readFileSync(join(this.cluster, 'postmaster.pid'), 'utf8').split('\n')[0]);
     } catch {
-      return false;
+      return 0;
     }
   }
 
@@ -220,6 +220,15 @@ export class Cluster {
     if (isFull(this.folder) || /no space left on device/i.test(tail))
       throw new Error(`${NO_SPACE}\n${this.folder}`);
     throw new Error(`PostgreSQL: ${program} failed.\n${tail}`);
+  }
+}
+
+/** It may have ended by itself. */
+function endGroup(pid: number | undefined): void {
+  try {
+    if (pid) process.kill(-pid, 'SIGKILL');
+  } catch {
+    // Gone already.
   }
 }
 

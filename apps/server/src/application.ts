@@ -1,4 +1,4 @@
-import type { IncomingMessage, Server } from 'node:http';
+import type { IncomingMessage } from 'node:http';
 import { ValidationPipe, type INestApplication } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
@@ -27,7 +27,7 @@ export async function createApplication(configuration: Configuration): Promise<I
     abortOnError: false,
     bodyParser: false,
   });
-  limitSlowness(app.getHttpServer() as Server);
+  limitSlowness(app.getHttpServer());
   app.use(
     helmet({
       contentSecurityPolicy: {

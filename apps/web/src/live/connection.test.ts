@@ -21,8 +21,8 @@ function bench() {
         onclose: null,
         close: () => void (socket.isClosed = true),
       };
-      sockets.push(socket as never);
-      return socket as never;
+      sockets.push(socket);
+      return socket;
     },
     setTimer: (call, ms) => {
       timers.push({ dueMs: nowMs + ms, call, id: ++lastId });
