@@ -2,6 +2,7 @@ import { chainsBenchmark } from './chains.js';
 import { drawnBenchmark } from './drawn.js';
 import { framesBenchmark } from './frames.js';
 import { fuzzBenchmark } from './fuzz.js';
+import { hostileBenchmark } from './hostile.js';
 import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
 import { mapBenchmark } from './map.js';
@@ -16,6 +17,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   chains: chainsBenchmark,
   ingest: ingestBenchmark,
   sharing: sharingBenchmark,
+  hostile: hostileBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,
   modem: modemBenchmark,

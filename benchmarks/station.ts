@@ -1,5 +1,5 @@
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
-import { createServer, type Server, type Socket } from 'node:net';
+import { createServer, Socket, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Child } from '../apps/launcher/src/child.js';
@@ -16,7 +16,8 @@ export class Station {
     private readonly parts: { cluster: Cluster; server: Child; tnc: Server; folder: string },
   ) {}
 
-  static async up(): Promise<Station> {
+  /** env: what the launcher would tell the server else; without a link where the peer may not come in to make one. */
+  static async up(env: NodeJS.ProcessEnv = {}): Promise<Station> {
     const folder = mkdtempSync(join(tmpdir(), 'mistpeak-benchmark-'));
     chmodSync(folder, 0o755);
     const cluster = new Cluster(folder);
@@ -25,12 +26,15 @@ export class Station {
       MISTPEAK_DATABASE_URL: databaseUrl,
       MISTPEAK_PORT: '0',
       MISTPEAK_TRUSTS_LOOPBACK: '1',
+      ...env,
     });
     const address = `http://127.0.0.1:${server.port}`;
     const tnc = createServer();
     await new Promise<void>((resolve) => tnc.listen(0, '127.0.0.1', resolve));
     const connected = new Promise<Socket>((resolve) => tnc.once('connection', resolve));
     const { port } = tnc.address() as { port: number };
+    if (env.MISTPEAK_TRUSTS_LOOPBACK === '0')
+      return new Station(address, databaseUrl, new Socket(), '', { cluster, server, tnc, folder });
     await ask(address, 'PUT', '/operator', OPERATOR);
     const { id } = await ask<{ id: string }>(address, 'POST', '/links', { ...LINK, port });
     await ask(address, 'POST', `/links/${id}/open`);
@@ -38,6 +42,10 @@ export class Station {
     peer.setNoDelay(true);
     peer.resume();
     return new Station(address, databaseUrl, peer, id, { cluster, server, tnc, folder });
+  }
+
+  get serverPid(): number {
+    return this.parts.server.process.pid ?? 0;
   }
 
   /** Lends the linked TNC to programs at that port of this machine. */

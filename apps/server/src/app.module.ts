@@ -17,6 +17,7 @@ import { DatabaseModule } from './database/database.module.js';
 import { HealthModule } from './health/health.module.js';
 import { FramesBySource1700000008000 } from './hearing/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './hearing/hearing.migration.js';
+import { SummedScraps1700000016000 } from './hearing/summed-scraps.migration.js';
 import { HearingModule } from './hearing/hearing.module.js';
 import { KitItemEntity } from './kit/kit.entity.js';
 import { Kit1700000011000 } from './kit/kit.migration.js';
@@ -27,6 +28,7 @@ import { LanModule } from './lan/lan.module.js';
 import { LentDevices1700000014000 } from './links/lent-devices.migration.js';
 import { LinksModule } from './links/links.module.js';
 import { LiveModule } from './live/live.module.js';
+import { NoMapController } from './no-map.controller.js';
 import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
 import { Operator1700000001000 } from './operator/operator.migration.js';
 import { OperatorModule } from './operator/operator.module.js';
@@ -76,6 +78,7 @@ export const MIGRATIONS = [
   Sharing1700000013000,
   LentDevices1700000014000,
   Devices1700000015000,
+  SummedScraps1700000016000,
 ];
 
 @Module({})
@@ -103,6 +106,7 @@ export class AppModule {
       : [];
     return {
       module: AppModule,
+      controllers: mapFolder ? [] : [NoMapController],
       imports: [
         ConfigurationModule.with(configuration),
         DatabaseModule.with(ENTITIES),

@@ -48,7 +48,7 @@ export async function createApplication(configuration: Configuration): Promise<I
   app.use(json({ limit: '4kb', type: (request) => isJson(request) && isOpen(request), verify }));
   // A kit of hundreds of items is longer than the usual limit.
   app.use(json({ limit: '4mb', type: isJson, verify }));
-  app.setGlobalPrefix('api/v1', { exclude: ['enter'] });
+  app.setGlobalPrefix('api/v1', { exclude: ['enter', 'map/island.geojson'] });
   app.useWebSocketAdapter(new GuardedSockets(app));
   app.useGlobalPipes(
     new ValidationPipe({

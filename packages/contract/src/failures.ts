@@ -99,7 +99,7 @@ export const FAILURES = {
   'too-much': {
     happened: 'That was too much at once.',
     means: 'What was sent is larger, or nested deeper, than anything that belongs here; it was not read.',
-    try: 'Send less.',
+    try: 'Send it in smaller parts.',
   },
   'field-refused': {
     happened: 'A field was not accepted.',
@@ -150,6 +150,12 @@ export const FAILURES = {
     happened: 'The transmitter is locked.',
     means: 'Mistpeak starts receive-only; nothing was sent.',
     try: 'Check antenna, frequency and call, then arm the transmitter.',
+  },
+  'another-call-in-force': {
+    happened: 'The transmitter is armed for another call already.',
+    means:
+      'It was armed in another window; what is sent from there would be refused once this call is in force.',
+    try: 'Leave it as it is, or arm it for this call instead.',
   },
   'closed-meanwhile': {
     happened: 'The transmitter was locked meanwhile.',

@@ -8,6 +8,8 @@ export interface FrameRecord {
   readonly rawHex: string;
   /** Why these octets could not be read; absent when they could. */
   readonly trouble?: Trouble;
+  /** Only with a scrap: so many of that kind within a second, of which this is the first. */
+  readonly times?: number;
   /** False until the database has it. */
   readonly stored: boolean;
 }

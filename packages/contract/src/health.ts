@@ -10,8 +10,17 @@ export interface HealthView {
   readonly detail?: string;
   readonly waiting: number;
   readonly dropped: number;
+  /** Of which links. */
+  readonly droppedOf: readonly string[];
   readonly refused: number;
   readonly restored: number;
 }
 
-export const ALL_WELL: HealthView = { database: 'here', waiting: 0, dropped: 0, refused: 0, restored: 0 };
+export const ALL_WELL: HealthView = {
+  database: 'here',
+  waiting: 0,
+  dropped: 0,
+  droppedOf: [],
+  refused: 0,
+  restored: 0,
+};

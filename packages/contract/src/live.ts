@@ -1,4 +1,5 @@
 import type { BeaconSettings, TransmissionView } from './beacon.js';
+import type { ChannelPast } from '@mistpeak/core/stations/channel-past';
 import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView, TickView } from './chain.js';
 import type { FrameRecord } from './frame.js';
@@ -26,6 +27,8 @@ export interface Snapshot {
   readonly locks: readonly LockView[];
   readonly tallies: readonly TallyView[];
   readonly frames: readonly FrameRecord[];
+  /** What held each channel, also where there were more frames than are shown. */
+  readonly channels: readonly { readonly linkId: string; readonly past: ChannelPast }[];
   readonly stations: readonly StationView[];
   readonly transmissions: readonly TransmissionView[];
   readonly beacon: BeaconSettings | null;

@@ -15,6 +15,8 @@ export type LinkEvent =
       readonly reason: DiscardReason;
       readonly octets: number;
       readonly raw: Uint8Array;
+      /** So many pieces of that kind in one; absent: this one alone. raw is the first of them. */
+      readonly times?: number;
     }
   | { readonly kind: 'stand-in'; readonly atMs: number }
   | { readonly kind: 'hardware'; readonly atMs: number; readonly raw: Uint8Array };

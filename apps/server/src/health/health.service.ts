@@ -49,6 +49,7 @@ export class HealthService implements OnModuleInit, OnModuleDestroy {
       // What is on its way within its 100 ms is not waiting.
       waiting: isWell ? 0 : store.count() + this.deferred.count(),
       dropped: store.dropped,
+      droppedOf: [...store.droppedOf],
       refused,
       restored,
     };

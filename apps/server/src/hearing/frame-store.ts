@@ -8,6 +8,8 @@ const RETRY_EVERY_MS = 1000;
 /** About ten minutes of a full 1200-baud channel on thirty links. */
 const MOST_WAITING = 20_000;
 export const LARGEST_BATCH = 2000;
+/** Made in one go, since it means a walk over all that waits. */
+const ROOM_AT_ONCE = 100;
 
 export interface FrameStoreHost {
   /** Writes what belongs to the batch in the same transaction; returns how to undo its own bookkeeping. */
@@ -33,6 +35,8 @@ export interface StoreTrouble {
 export class FrameStore {
   dropped = 0;
   trouble: StoreTrouble | undefined;
+  /** Of which links frames were dropped. */
+  readonly droppedOf = new Set<string>();
   private waiting: FrameRecord[] = [];
   private timer: NodeJS.Timeout | undefined;
   private running: Promise<boolean> | undefined;
@@ -49,11 +53,20 @@ export class FrameStore {
 
   add(frame: FrameRecord): void {
     this.waiting.push(frame);
-    if (this.waiting.length > MOST_WAITING) {
-      this.waiting.shift();
-      this.dropped++;
-    }
+    if (this.waiting.length > MOST_WAITING) this.makeRoom();
     this.schedule(FLUSH_EVERY_MS);
+  }
+
+  /** The link that has most waiting gives up its oldest: a flood takes nothing from the others. */
+  private makeRoom(): void {
+    const counts = new Map<string, number>();
+    for (const { linkId } of this.waiting) counts.set(linkId, (counts.get(linkId) ?? 0) + 1);
+    const [most] = [...counts].reduce((a, b) => (b[1] > a[1] ? b : a));
+    let left = ROOM_AT_ONCE;
+    const kept = this.waiting.filter(({ linkId }) => linkId !== most || left-- <= 0);
+    this.dropped += this.waiting.length - kept.length;
+    this.droppedOf.add(most);
+    this.waiting = kept;
   }
 
   /** What still waits; nothing does after this. */
@@ -161,10 +174,10 @@ export class FrameStore {
 /** A batch whose commit was not answered may come twice: the key makes the second a no-op. */
 async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[]): Promise<void> {
   await manager.query(
-    `INSERT INTO frames (id, heard_at, link_id, direction, port, raw, trouble)
-     SELECT id, heard_at, link_id, direction, port, decode(raw, 'hex'), trouble
-     FROM unnest($1::uuid[], $2::timestamptz[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::text[])
-       AS t (id, heard_at, link_id, direction, port, raw, trouble)
+    `INSERT INTO frames (id, heard_at, link_id, direction, port, raw, trouble, times)
+     SELECT id, heard_at, link_id, direction, port, decode(raw, 'hex'), trouble, times
+     FROM unnest($1::uuid[], $2::timestamptz[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::text[], $8::int[])
+       AS t (id, heard_at, link_id, direction, port, raw, trouble, times)
      ON CONFLICT DO NOTHING`,
     [
       batch.map(({ id }) => id),
@@ -174,6 +187,7 @@ async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[
       batch.map(({ port }) => port),
       batch.map(({ rawHex }) => rawHex),
       batch.map(({ trouble }) => trouble ?? null),
+      batch.map(({ times }) => times ?? 1),
     ],
   );
 }
@@ -183,7 +197,8 @@ async function addToTally(manager: EntityManager, batch: readonly FrameRecord[])
   const heard = batch.filter(({ direction }) => direction === 'heard');
   await manager.query(
     `INSERT INTO tally (link_id, reason, count, last_at)
-     SELECT link_id, reason, count(*), max(at) FROM unnest($1::uuid[], $2::text[], $3::timestamptz[]) AS t (link_id, reason, at)
+     SELECT link_id, reason, sum(times), max(at)
+     FROM unnest($1::uuid[], $2::text[], $3::timestamptz[], $4::int[]) AS t (link_id, reason, at, times)
      GROUP BY link_id, reason
      ON CONFLICT (link_id, reason) DO UPDATE
        SET count = tally.count + excluded.count, last_at = greatest(tally.last_at, excluded.last_at)`,
@@ -191,6 +206,7 @@ async function addToTally(manager: EntityManager, batch: readonly FrameRecord[])
       heard.map(({ linkId }) => linkId),
       heard.map(({ trouble }) => trouble ?? 'frame'),
       heard.map(({ atMs }) => new Date(atMs).toISOString()),
+      heard.map(({ times }) => times ?? 1),
     ],
   );
 }

@@ -9,6 +9,9 @@ import { DataSource } from 'typeorm';
 import { v7 as uuidv7 } from 'uuid';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { fromHex, toHex } from '@mistpeak/core/bits/octets';
+import { wayOf } from '@mistpeak/core/digipeating/way';
+import { bitsOnAir } from '@mistpeak/core/hdlc/air-time';
+import { laneOf, noteOnAir, type ChannelPast } from '@mistpeak/core/stations/channel-past';
 import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
 import {
   NOT_APRS,
@@ -33,6 +36,7 @@ import { readFrames, readFramesById, readTallies } from './record.js';
 
 const SHOWN = 400;
 const SPOOLED = 'frames';
+const SEQUENCES = 2 ** 31;
 const IDS_PER_NOTICE = 190;
 
 /** One entry of the record before it has an id. */
@@ -43,6 +47,7 @@ interface Entry {
   readonly port: number;
   readonly direction: FrameRecord['direction'];
   readonly trouble?: Trouble | undefined;
+  readonly times?: number | undefined;
 }
 
 /** The way in: everything received becomes one entry of the record, is shown at once and stored behind. */
@@ -50,7 +55,10 @@ interface Entry {
 export class HearingService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   readonly store: FrameStore;
   private readonly log = new Logger('hearing');
+  /** Entries of the same millisecond keep their order by it (RFC 9562, 6.2, method 1). */
+  private sequence = 0;
   private readonly tallies = new Tallies();
+  private readonly channels = new Map<string, ChannelPast>();
   private recent: FrameRecord[] = [];
   /** Frames that the database will never take, since the start. */
   refused = 0;
@@ -83,6 +91,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
       this.tallies.set(row.linkId, row.reason, row.count, row.lastAtMs);
     this.live.contribute('frames', () => this.recent);
     this.live.contribute('tallies', () => this.tallies.views());
+    this.live.contribute('channels', () => [...this.channels].map(([linkId, past]) => ({ linkId, past })));
     this.database.onNotice<string[]>(
       'frames',
       (ids) => void this.showStoredElsewhere(ids).catch((error: unknown) => this.log.error(error)),
@@ -150,8 +159,10 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
   }
 
   private async readHanded(): Promise<void> {
-    for await (const { linkId, atMs, raw } of this.transmitting.handed)
+    for await (const { linkId, atMs, raw } of this.transmitting.handed) {
       this.record({ linkId, atMs, raw, port: 0, direction: 'sent' });
+      this.noteOnAir(linkId, atMs, raw, laneOf('sent', undefined));
+    }
   }
 
   private take({ linkId, event }: Received): void {
@@ -163,6 +174,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
         port: 0,
         direction: 'heard',
         trouble: event.reason,
+        times: event.times,
       });
     if (event.kind === 'stand-in')
       this.proveTalking(linkId, event.atMs, 'the far end says that it is a stand-in');
@@ -172,6 +184,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
   private hear(linkId: string, atMs: number, port: number, raw: Uint8Array): void {
     const { trouble, view } = judge(raw);
     const record = this.record({ linkId, atMs, raw, port, direction: 'heard', trouble });
+    this.noteOnAir(linkId, atMs, raw, laneOf('heard', view && wayOf(view.frame.path).hops));
     if (!view) return;
     this.proveTalking(linkId, atMs, 'a KISS frame with a packet arrived');
     const words = `${view.frame.source} heard`;
@@ -191,6 +204,11 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     this.stations.hear({ frame, report, heardAtMs: atMs, frameId: id }, write);
   }
 
+  private noteOnAir(linkId: string, atMs: number, raw: Uint8Array, lane: number): void {
+    const airMs = (bitsOnAir(raw) * 1000) / this.links.settings(linkId).airRate;
+    this.channels.set(linkId, noteOnAir(this.channels.get(linkId) ?? [], { atMs, lane, airMs }));
+  }
+
   private record(entry: Entry): FrameRecord {
     const record = this.keep(entry);
     this.show(record);
@@ -198,15 +216,16 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
   }
 
   /** Into the record, without telling the pages. */
-  private keep({ linkId, atMs, raw, port, direction, trouble }: Entry): FrameRecord {
+  private keep({ linkId, atMs, raw, port, direction, trouble, times }: Entry): FrameRecord {
     const record = {
-      id: uuidv7({ msecs: atMs }),
+      id: uuidv7({ msecs: atMs, seq: this.sequence++ % SEQUENCES }),
       atMs,
       linkId,
       direction,
       port,
       rawHex: toHex(raw),
       ...(trouble ? { trouble } : {}),
+      ...(times ? { times } : {}),
       stored: false,
     };
     if (direction === 'heard') this.tallies.add(record);

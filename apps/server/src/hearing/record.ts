@@ -10,9 +10,10 @@ interface FrameRow {
   readonly port: number;
   readonly raw: Buffer;
   readonly trouble: Trouble | null;
+  readonly times: number;
 }
 
-const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble';
+const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble, times';
 
 /** Of entries with the same time the one with the smaller id is the earlier: no page's edge falls between them. */
 const LAST_ID = 'ffffffff-ffff-ffff-ffff-ffffffffffff';
@@ -71,7 +72,7 @@ export async function readTallies(
   }));
 }
 
-function recordOf({ id, heard_at, link_id, direction, port, raw, trouble }: FrameRow): FrameRecord {
+function recordOf({ id, heard_at, link_id, direction, port, raw, trouble, times }: FrameRow): FrameRecord {
   return {
     id,
     atMs: heard_at.getTime(),
@@ -80,6 +81,7 @@ function recordOf({ id, heard_at, link_id, direction, port, raw, trouble }: Fram
     port,
     rawHex: raw.toString('hex'),
     ...(trouble ? { trouble } : {}),
+    ...(times > 1 ? { times } : {}),
     stored: true,
   };
 }

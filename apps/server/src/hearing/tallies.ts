@@ -14,10 +14,10 @@ export class Tallies {
     this.of(linkId).set(reason, { count, lastAtMs });
   }
 
-  add({ linkId, trouble, atMs }: FrameRecord): void {
+  add({ linkId, trouble, atMs, times = 1 }: FrameRecord): void {
     const reason = trouble ?? 'frame';
     const before = this.of(linkId).get(reason);
-    this.set(linkId, reason, (before?.count ?? 0) + 1, Math.max(before?.lastAtMs ?? 0, atMs));
+    this.set(linkId, reason, (before?.count ?? 0) + times, Math.max(before?.lastAtMs ?? 0, atMs));
   }
 
   views(): TallyView[] {

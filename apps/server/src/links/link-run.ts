@@ -6,6 +6,7 @@ import type { Clock } from '@mistpeak/link/clock';
 import { drive, type Driven } from '@mistpeak/link/drive';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
 import { overBytes, type FrameLink, type LinkEvent } from '@mistpeak/link/frame-link';
+import { Garbage } from '@mistpeak/link/garbage';
 import {
   step,
   type LinkEffect,
@@ -14,6 +15,9 @@ import {
   type LinkTimer,
 } from '@mistpeak/link/life';
 import type { openWire } from './open-wire.js';
+
+/** Summed garbage is told at the latest after so long. */
+const GARBAGE_TOLD_AFTER_MS = 1000;
 
 export interface LinkRunHost {
   readonly clock: Clock;
@@ -113,8 +117,20 @@ export class LinkRun {
   }
 
   private async receive(wire: FrameLink, signal: AbortSignal): Promise<void> {
+    const garbage = new Garbage();
+    let stopWaiting: (() => void) | undefined;
+    const pass = (events: readonly LinkEvent[]): void => events.forEach((one) => this.host.received(one));
     for await (const event of wire.receive) {
-      if (signal.aborted) return;
+      if (signal.aborted) break;
+      if (event.kind === 'discard') {
+        pass(garbage.take(event, this.host.clock.upMs()));
+        if (garbage.isHolding())
+          stopWaiting ??= this.host.clock.after(GARBAGE_TOLD_AFTER_MS, () => {
+            stopWaiting = undefined;
+            pass(garbage.summed());
+          });
+        continue;
+      }
       if (event.kind === 'stand-in') {
         this.standIn = true;
         this.host.changed();
@@ -124,6 +140,8 @@ export class LinkRun {
         this.life.dispatch({ kind: 'heard' });
       this.host.received(event);
     }
+    stopWaiting?.();
+    pass(garbage.summed());
     if (!signal.aborted) this.fail(new LinkFailed('closed-by-peer'));
   }
 

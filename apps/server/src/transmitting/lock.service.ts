@@ -68,9 +68,13 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   /** Armed at once; a closing that comes before it is written wins, and so does a database that does not take it. */
-  async arm(linkId: string, callText: string): Promise<LockView> {
+  async arm(linkId: string, callText: string, instead = false): Promise<LockView> {
     const call = formatCallSign(this.operator.ownCall(callText));
     this.refuseCallOn(linkId, call);
+    const inForce = armedCall(this.stateOf(linkId), this.clock.upMs());
+    // In another window somebody else may be at work with that call.
+    if (inForce !== undefined && inForce !== call && !instead)
+      throw new ProblemException('another-call-in-force');
     this.lock(linkId).dispatch({ kind: 'arm', call, atMs: this.clock.upMs() });
     const begun = this.begin(linkId);
     const isWritten = await this.write(linkId);

@@ -87,6 +87,8 @@ describe('the lock and time', () => {
       const sending = Array.from({ length: 4 }, () => send());
       await new Promise((resolve) => setTimeout(resolve, i * 3));
       await disarm();
+      // What was with the TNC by then still has its way over the socket.
+      await new Promise((resolve) => setTimeout(resolve, 60));
       const before = beacons();
       // Armed again at once: what was begun before the closing must not take this arming for its own.
       await arm();
@@ -99,6 +101,41 @@ describe('the lock and time', () => {
         );
       await disarm();
     }
+  });
+});
+
+describe('two windows', () => {
+  it('arming for another call asks; it takes the place of the first only where that is wished', async () => {
+    const armAs = (call: string, instead?: boolean) =>
+      server.ask('PUT', `/links/${link.id}/lock`, { call, ...(instead === undefined ? {} : { instead }) });
+    await arm();
+    expect(await arm()).toMatchObject({ status: 200 });
+    expect(await armAs(`${TEST_CALL}-9`)).toMatchObject({
+      status: 409,
+      body: { reason: 'another-call-in-force' },
+    });
+    expect((await send()).status).toBe(200);
+    expect(await armAs(`${TEST_CALL}-9`, true)).toMatchObject({
+      status: 200,
+      body: { call: `${TEST_CALL}-9` },
+    });
+    expect(await send()).toMatchObject({ body: { reason: 'armed-for-another-call' } });
+    await disarm();
+    expect((await armAs(CALL)).status).toBe(200);
+  });
+
+  it('that press Send within the air time of the frame make one; after it another', async () => {
+    clock.pass(20_000);
+    await arm();
+    const before = beacons();
+    const answers = await Promise.all([send(), send(), send()]);
+    answers.push(await send());
+    expect(new Set(answers.map(({ body }) => body.id)).size).toBe(1);
+    expect(beacons()).toBe(before + 1);
+    clock.pass(Number(answers[0]?.body.airTimeMs) + 1);
+    expect((await send()).body.id).not.toBe(answers[0]?.body.id);
+    await until('the second', () => (beacons() === before + 2 ? true : undefined));
+    await disarm();
   });
 });
 

@@ -10,8 +10,8 @@ export class TransmittingController {
 
   /** Arms the transmitter of this link for one call. */
   @Put()
-  arm(@Param('id', ParseUUIDPipe) id: string, @Body() { call }: ArmLink): Promise<LockView> {
-    return this.lock.arm(id, call);
+  arm(@Param('id', ParseUUIDPipe) id: string, @Body() { call, instead }: ArmLink): Promise<LockView> {
+    return this.lock.arm(id, call, instead ?? false);
   }
 
   @WorksWithoutDatabase()

@@ -46,6 +46,8 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   /** When the last frame of each link will have left the air, by the clock that only goes forward. */
   private readonly clearAtUpMs = new Map<string, number>();
   private readonly lines = new Map<string, Promise<void>>();
+  /** The last frame of ours on each link. */
+  private readonly underwayOn = new Map<string, TransmissionEntity>();
 
   constructor(
     @InjectRepository(TransmissionEntity) private readonly rows: Repository<TransmissionEntity>,
@@ -79,6 +81,9 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     this.permit(outgoing, begun);
     const { airRate, txDelayMs, txTailMs } = this.links.settings(linkId);
     const raw = shared?.raw ?? encodeFrame(frame);
+    const same = shared ? undefined : this.underway(linkId, raw);
+    if (same) return viewOf(same);
+    // From here to the queue the frame is underway already: another window may ask at this very moment.
     const row = this.rows.create({
       id,
       linkId,
@@ -91,7 +96,13 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
       state: 'queued',
       echoes: [],
     });
-    if (!(await this.claim(row))) return viewOf(await this.rows.findOneByOrFail({ id }));
+    if (!shared) this.underwayOn.set(linkId, row);
+    try {
+      if (!(await this.claim(row))) return viewOf(await this.rows.findOneByOrFail({ id }));
+    } catch (error) {
+      row.state = 'abandoned';
+      throw error;
+    }
     this.note(row);
     const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, outgoing, begun));
     this.lines.set(
@@ -105,6 +116,14 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   private permit({ linkId, frame, shared }: Outgoing, begun: Permit): void {
     if (shared) this.lock.permitOwn(linkId, shared.station, frame.source, begun);
     else this.lock.permit(linkId, frame.source, begun);
+  }
+
+  /** The very same frame, waiting or on the air at this moment: two windows in which Send was pressed mean one. */
+  private underway(linkId: string, raw: Uint8Array): TransmissionEntity | undefined {
+    const last = this.underwayOn.get(linkId);
+    const isOnAir = (this.clearAtUpMs.get(linkId) ?? 0) > this.clock.upMs();
+    const isUnderway = last?.state === 'queued' || (last?.state === 'handed' && isOnAir);
+    return isUnderway && last?.raw.equals(raw) ? last : undefined;
   }
 
   /** False when the same request has been taken already: two that arrive together send once. */

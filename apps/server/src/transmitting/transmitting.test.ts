@@ -17,7 +17,7 @@ let link: LinkView;
 
 const send = (id: string = randomUUID()) =>
   server.ask('POST', '/beacon/transmissions', { id, linkId: link.id });
-const arm = (call: string) => server.ask('PUT', `/links/${link.id}/lock`, { call });
+const arm = (call: string) => server.ask('PUT', `/links/${link.id}/lock`, { call, instead: true });
 const refused = (reason: string) => ({ status: 409, body: { reason } });
 
 beforeAll(async () => {

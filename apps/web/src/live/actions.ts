@@ -26,7 +26,9 @@ export function useActions(): readonly Action[] {
   const navigate = useNavigate();
   const link = useMainLink();
   const isArmed = useLive((state) => (link ? state.locks.get(link.id)?.armed === true : false));
-  const hasBeacon = useLive((state) => state.beacon !== null);
+  const isArmedForBeacon = useLive(
+    (state) => isArmed && link !== undefined && state.locks.get(link.id)?.call === state.beacon?.source,
+  );
   const isWatcher = useIsWatcher();
   const choose = useLight((state) => state.choose);
   const pages = PAGES.map(({ path, label, key }) => ({
@@ -41,7 +43,7 @@ export function useActions(): readonly Action[] {
   const path = `/links/${link.id}`;
   return [
     ...pages,
-    ...(isArmed && hasBeacon
+    ...(isArmedForBeacon && isOpen(link)
       ? [
           {
             id: 'beacon',

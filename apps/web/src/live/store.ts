@@ -4,7 +4,8 @@ import { hear, stationName } from '@mistpeak/core/stations/station';
 import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
 import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView, TickView } from '@mistpeak/contract/chain';
-import type { FrameRecord } from '@mistpeak/contract/frame';
+import { laneOf, noteOnAir, type ChannelPast } from '@mistpeak/core/stations/channel-past';
+import { isScrap, type FrameRecord } from '@mistpeak/contract/frame';
 import { ALL_WELL, type HealthView } from '@mistpeak/contract/health';
 import type { LinkView, LockView, PortListeningView, TallyView } from '@mistpeak/contract/link';
 import type { LiveEvent, Snapshot } from '@mistpeak/contract/live';
@@ -16,7 +17,7 @@ import type { SharingView } from '@mistpeak/contract/sharing';
 import type { StationView } from '@mistpeak/contract/station';
 import { readRecord } from './views';
 
-const SHOWN_FRAMES = 400;
+export const SHOWN_FRAMES = 400;
 const MOST_EVIDENCE = 500;
 
 /** What the server has told this page, folded together. */
@@ -42,6 +43,8 @@ export interface LiveState {
   readonly tallies: ReadonlyMap<string, TallyView>;
   /** Oldest first. */
   readonly frames: readonly FrameRecord[];
+  /** What held each channel in the last five minutes, by link. */
+  readonly channels: ReadonlyMap<string, ChannelPast>;
   readonly stations: ReadonlyMap<string, StationView>;
   /** Newest first. */
   readonly transmissions: readonly TransmissionView[];
@@ -66,6 +69,7 @@ const EMPTY: LiveState = {
   locks: new Map(),
   tallies: new Map(),
   frames: [],
+  channels: new Map(),
   stations: new Map(),
   transmissions: [],
   beacon: null,
@@ -97,6 +101,7 @@ function fold(state: LiveState, event: LiveEvent): LiveState {
       return {
         ...state,
         frames: [...state.frames, event.data].slice(-SHOWN_FRAMES),
+        channels: withOnAir(state, event.data),
         stations: withHeard(state.stations, event.data),
       };
     case 'stored':
@@ -168,6 +173,7 @@ function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
     sharing: new Map(snapshot.sharing.map((one) => [one.linkId, one])),
     locks: new Map(snapshot.locks.map((lock) => [lock.linkId, lock])),
     tallies: new Map(snapshot.tallies.map((tally) => [tally.linkId, tally])),
+    channels: new Map(snapshot.channels.map(({ linkId, past }) => [linkId, past])),
     stations: new Map(snapshot.stations.map((station) => [station.name, station])),
     clockOffsetMs: nowMs - Date.now(),
   };
@@ -191,6 +197,16 @@ function withHeard(stations: LiveState['stations'], record: FrameRecord): LiveSt
   const heard = { frame: view.frame, report: view.report, heardAtMs: record.atMs, frameId: record.id };
   const name = stationName(heard);
   return withEntry(stations, name, hear(stations.get(name), heard));
+}
+
+/** As the server keeps it, from the same frames. */
+function withOnAir({ channels, links }: LiveState, record: FrameRecord): LiveState['channels'] {
+  const { view, bits } = readRecord(record);
+  if (isScrap(record) || record.trouble === 'not AX.25') return channels;
+  const { airRate = 1200 } = links.find(({ id }) => id === record.linkId)?.settings ?? {};
+  const lane = laneOf(record.direction, isMalformed(view) ? undefined : view.path.hops);
+  const frame = { atMs: record.atMs, lane, airMs: (bits * 1000) / airRate };
+  return withEntry(channels, record.linkId, noteOnAir(channels.get(record.linkId) ?? [], frame));
 }
 
 function replaceById<Item extends { readonly id: string }>(

@@ -1,25 +1,27 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { laneOf, LANES, SPAN_MS } from '@mistpeak/core/stations/channel-past';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import { useMainLink } from '../live/main-link';
 import { useNow } from '../live/now';
+import { SHOWN_FRAMES, useLive } from '../live/store';
 import { readRecord } from '../live/views';
 import { LANES_SPAN_MS, onAir } from './channel-use';
 import { useWidth } from './width';
 
-const LANES = ['mine', 'direct', '1 hop', '2+ hops'] as const;
 const LANE_FILL = ['var(--proved)', 'var(--ink)', 'var(--r4)', 'var(--r3)'] as const;
 const LANE_HEIGHT = 26;
 const LABEL_WIDTH = 62;
 const NARROWEST = 3;
 
-/** The lane of a frame: mine, heard direct, over one hop, over more. */
-function laneOf(record: FrameRecord): number {
-  if (record.direction === 'sent') return 0;
+function laneOfRecord(record: FrameRecord): number {
   const { view } = readRecord(record);
-  return isMalformed(view) ? 1 : Math.min(3, view.path.hops + 1);
+  return laneOf(record.direction, isMalformed(view) ? undefined : view.path.hops);
 }
 
-/** The last five minutes of the channel: each frame a block of its true air time. The log is its twin in words. */
+/**
+ * The last five minutes of the channel: each frame a block of its true air time; further back than the single frames
+ * reach, how much of each two seconds was held, as the height of a block. The log is its twin in words.
+ */
 export function ChannelLanes({
   frames,
   selected,
@@ -35,7 +37,10 @@ export function ChannelLanes({
   const span = Math.max(1, width - LABEL_WIDTH - 8);
   const x = (ms: number): number => LABEL_WIDTH + (1 - (nowMs - ms) / LANES_SPAN_MS) * span;
   const height = LANES.length * LANE_HEIGHT + 18;
+  const past = useLive((state) => (link ? state.channels.get(link.id) : undefined)) ?? [];
   const shown = frames.filter(({ atMs }) => nowMs - atMs < LANES_SPAN_MS);
+  // All that there was, unless the list is full: then single frames begin where it does.
+  const singlyFromMs = frames.length < SHOWN_FRAMES ? -Infinity : (frames[0]?.atMs ?? -Infinity);
   return (
     <div ref={ref}>
       <svg width={width} height={height} aria-hidden className="block text-[12.5px]">
@@ -53,9 +58,27 @@ export function ChannelLanes({
             />
           </g>
         ))}
+        {past
+          .filter(({ fromMs }) => fromMs + SPAN_MS <= singlyFromMs && nowMs - fromMs < LANES_SPAN_MS)
+          .flatMap(({ fromMs, airMs }) =>
+            airMs.map((ms, lane) => {
+              const height = ms === 0 ? 0 : Math.max(2, Math.min(1, ms / SPAN_MS) * 16);
+              const left = Math.max(LABEL_WIDTH, x(fromMs));
+              return (
+                <rect
+                  key={`${fromMs} ${lane}`}
+                  x={left}
+                  y={lane * LANE_HEIGHT + 21 - height}
+                  width={Math.max(1, x(fromMs + SPAN_MS) - left - 0.5)}
+                  height={height}
+                  fill={LANE_FILL[lane]}
+                />
+              );
+            }),
+          )}
         {shown.map((frame) => {
           const { fromMs, toMs } = onAir(frame, link);
-          const lane = laneOf(frame);
+          const lane = laneOfRecord(frame);
           const isSelected = frame.id === selected;
           const left = Math.max(LABEL_WIDTH, x(fromMs));
           return (

@@ -1,3 +1,4 @@
+import { noteOnAir, type ChannelPast } from '@mistpeak/core/stations/channel-past';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
 import { formatAge, formatSeconds } from './age';
@@ -28,13 +29,10 @@ describe('when a frame held the channel', () => {
     expect(onAir({ ...FRAME, direction: 'sent' }, LINK)).toEqual({ fromMs: 10_000, toMs: 10_747.5 });
   });
 
-  it('the share of five minutes, of this link alone', () => {
-    const frames = [
-      FRAME,
-      { ...FRAME, id: 'g', linkId: 'other' },
-      { ...FRAME, id: 'h', atMs: 10_000 - 2 * LANES_SPAN_MS },
-    ];
-    expect(channelUse(frames, LINK, 11_000)).toBeCloseTo((247.5 + 300) / LANES_SPAN_MS, 10);
+  it('the share of five minutes', () => {
+    const past = noteOnAir([], { atMs: FRAME.atMs, lane: 1, airMs: 247.5 });
+    expect(channelUse(past, 11_000)).toBeCloseTo((247.5 + 300) / LANES_SPAN_MS, 10);
+    expect(channelUse(undefined, 11_000)).toBe(0);
   });
 });
 
@@ -66,13 +64,17 @@ describe('words', () => {
 
 describe('the load of the channel', () => {
   it('is not known where nothing was heard', () => {
-    expect(channelLoad([], LINK, 10_000)).toBeUndefined();
-    expect(channelLoad([{ ...FRAME, direction: 'sent' }], LINK, 10_000)).toBeUndefined();
+    expect(channelLoad([], undefined, LINK, 10_000)).toBeUndefined();
+    expect(channelLoad([{ ...FRAME, direction: 'sent' }], undefined, LINK, 10_000)).toBeUndefined();
   });
 
   it('has each sender’s rate, and the mean time of a frame with the usual TXDELAY', () => {
     const frames = [FRAME, { ...FRAME, id: 'g', atMs: 12_000 }];
-    expect(channelLoad(frames, LINK, 12_000)).toEqual({
+    const past = frames.reduce<ChannelPast>(
+      (so, { atMs }) => noteOnAir(so, { atMs, lane: 1, airMs: 247.5 }),
+      [],
+    );
+    expect(channelLoad(frames, past, LINK, 12_000)).toEqual({
       use: (2 * (247.5 + 300)) / LANES_SPAN_MS,
       meanFrameMs: 547.5,
       senders: [{ framesPerSecond: 2000 / LANES_SPAN_MS }],

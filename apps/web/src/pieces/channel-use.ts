@@ -1,11 +1,12 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { PAST_MS, shareHeld, type ChannelPast } from '@mistpeak/core/stations/channel-past';
 import type { ChannelLoad } from '@mistpeak/core/tnc/access';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
 import { readRecord } from '../live/views';
 
 /** How far back the channel lanes reach. */
-export const LANES_SPAN_MS = 300_000;
+export const LANES_SPAN_MS = PAST_MS;
 /** What a frame of somebody else held the channel before its first flag is not known; 300 ms is usual (common practice, no source). */
 const ASSUMED_TXDELAY_MS = 300;
 
@@ -18,19 +19,14 @@ export function onAir(frame: FrameRecord, link: LinkView | undefined): { fromMs:
 }
 
 /** The share of the last five minutes in which the channel was held, 0 to 1, as far as it was heard. */
-export function channelUse(frames: readonly FrameRecord[], link: LinkView, nowMs: number): number {
-  let heldMs = 0;
-  for (const frame of frames) {
-    if (frame.linkId !== link.id || nowMs - frame.atMs > LANES_SPAN_MS) continue;
-    const { fromMs, toMs } = onAir(frame, link);
-    heldMs += toMs - fromMs + (frame.direction === 'heard' && toMs > fromMs ? ASSUMED_TXDELAY_MS : 0);
-  }
-  return Math.min(1, heldMs / LANES_SPAN_MS);
+export function channelUse(past: ChannelPast | undefined, nowMs: number): number {
+  return shareHeld(past ?? [], nowMs, ASSUMED_TXDELAY_MS);
 }
 
 /** What the last five minutes say of the channel: who sends how often, whoever repeats included. Undefined: nothing was heard. */
 export function channelLoad(
   frames: readonly FrameRecord[],
+  past: ChannelPast | undefined,
   link: LinkView,
   nowMs: number,
 ): ChannelLoad | undefined {
@@ -50,7 +46,7 @@ export function channelLoad(
     counts.set(sender, (counts.get(sender) ?? 0) + 1);
   }
   return {
-    use: channelUse(frames, link, nowMs),
+    use: channelUse(past, nowMs),
     meanFrameMs: airMs / heard.length,
     senders: [...counts.values()].map((count) => ({ framesPerSecond: (1000 * count) / LANES_SPAN_MS })),
   };

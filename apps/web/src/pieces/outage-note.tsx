@@ -41,13 +41,16 @@ function StoringFails({ health }: { health: HealthView }) {
   );
 }
 
-function Lost({ health: { dropped, refused } }: { health: HealthView }) {
+function Lost({ health: { dropped, droppedOf, refused } }: { health: HealthView }) {
+  const links = useLive((state) => state.links);
+  const names = links.filter(({ id }) => droppedOf.includes(id)).map(({ settings }) => `“${settings.name}”`);
   return (
     <>
       {dropped > 0 && (
         <>
           {' '}
-          <b className="font-mono">{dropped}</b> frames were dropped because the room in memory was full.
+          <b className="font-mono">{dropped}</b> frames of {names.join(', ')} were dropped: it brings more
+          than can be stored.
         </>
       )}
       {refused > 0 && (

@@ -32,6 +32,9 @@ export function StatusLine() {
   );
 }
 
+/** 47 CFR 97.119 and many others; local rules come first. */
+const IDENTIFY_EVERY_MS = 10 * 60_000;
+
 function Fact({ value, about, strong = false }: { value: string; about: string; strong?: boolean }) {
   return (
     <span className="flex items-baseline gap-2 whitespace-nowrap">
@@ -58,23 +61,27 @@ function LinkState({ nowMs }: { nowMs: number }) {
 }
 
 function ChannelUse({ nowMs }: { nowMs: number }) {
-  const frames = useLive((state) => state.frames);
   const link = useMainLink();
+  const past = useLive((state) => (link ? state.channels.get(link.id) : undefined));
   if (!link) return null;
-  const share = channelUse(frames, link, nowMs);
+  const share = channelUse(past, nowMs);
   return <Fact value={`${Math.round(share * 100)} %`} about="in use" />;
 }
 
 /** Any own frame identifies. */
 function Identified({ nowMs }: { nowMs: number }) {
   const last = useLive((state) => state.transmissions.find(({ state: sent }) => sent === 'handed'));
+  const isArmed = useLive((state) => [...state.locks.values()].some(({ armed }) => armed));
   if (last?.handedAtMs === undefined) return null;
+  const agoMs = nowMs - last.handedAtMs;
+  const isDue = isArmed && agoMs >= IDENTIFY_EVERY_MS;
   return (
     <small
-      className="text-[12.5px] whitespace-nowrap text-ink3"
-      title="Any frame of ours identifies the station"
+      role={isDue ? 'status' : undefined}
+      className={`text-[12.5px] whitespace-nowrap ${isDue ? 'font-[620] text-look' : 'text-ink3 max-md:hidden'}`}
+      title="Any frame of ours identifies the station; at least every ten minutes of operation and at its end, or as your local rules say"
     >
-      identified {formatAge(nowMs - last.handedAtMs)} ago
+      {isDue ? '! ' : ''}identified {formatAge(agoMs)} ago{isDue ? ': send one if you are in operation' : ''}
     </small>
   );
 }

@@ -20,8 +20,9 @@ export function SymbolMark({ symbol, size = 22 }: { symbol: AprsSymbol; size?: n
           strokeLinecap="round"
         />
       ) : (
-        <text x="12" y="17" textAnchor="middle" fontSize="15" className="font-mono" fill="currentColor">
-          {symbol.code}
+        // Without a name and a drawing: its table and code, as they are sent.
+        <text x="12" y="17" textAnchor="middle" fontSize="13" className="font-mono" fill="currentColor">
+          {name.startsWith('symbol ') ? `${symbol.table}${symbol.code}` : symbol.code}
         </text>
       )}
       {overlay && (

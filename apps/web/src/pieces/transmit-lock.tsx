@@ -57,7 +57,7 @@ function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
     <button
       type="button"
       onClick={() => void command('DELETE', `/links/${link.id}/lock`).catch(() => undefined)}
-      className="flex min-h-8 items-center gap-2 rounded-full border-2 border-look bg-raise px-3 font-[640] text-look"
+      className="flex min-h-8 items-center gap-2 rounded-full border-2 border-look bg-raise px-3 font-[640] text-look max-md:min-h-11"
       title="Lock the transmitter"
     >
       <Switch on />
@@ -88,7 +88,7 @@ export function ArmDialog({
   if (useIsWatcher()) return null;
   return (
     <Dialog.Root open={isOpen} onOpenChange={setOpen}>
-      <Dialog.Trigger className="flex min-h-8 items-center gap-2 rounded-full border-[1.5px] border-ink2 px-3 font-[600] whitespace-nowrap">
+      <Dialog.Trigger className="flex min-h-8 items-center gap-2 rounded-full border-[1.5px] border-ink2 px-3 font-[600] whitespace-nowrap max-md:min-h-11">
         <Switch />
         {label}
       </Dialog.Trigger>
@@ -121,10 +121,12 @@ function ArmForm({ link, call, close }: { link: LinkView; call: string | undefin
     resolver: classValidatorResolver(ArmLink),
     defaultValues: { call: call ?? ownCall },
   });
+  const isTaken = problem?.reason === 'another-call-in-force';
   const arm = handleSubmit(async ({ call }) => {
     setProblem(undefined);
     try {
-      await command('PUT', `/links/${link.id}/lock`, { call });
+      // The second press is the answer to the question.
+      await command('PUT', `/links/${link.id}/lock`, { call, instead: isTaken });
       close();
     } catch (error) {
       setProblem(problemOf(error));
@@ -154,9 +156,9 @@ function ArmForm({ link, call, close }: { link: LinkView; call: string | undefin
       </p>
       <div className="flex gap-2">
         <Button type="submit" kind="main" disabled={formState.isSubmitting}>
-          Arm the transmitter
+          {isTaken ? 'Arm for this call instead' : 'Arm the transmitter'}
         </Button>
-        <Button onClick={close}>Stay receive-only</Button>
+        <Button onClick={close}>{isTaken ? 'Leave it as it is' : 'Stay receive-only'}</Button>
       </div>
     </form>
   );

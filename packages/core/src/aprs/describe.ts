@@ -52,8 +52,14 @@ function describeRest(
 ): string[] {
   const parts: string[] = [];
   const range = phg?.rangeM ?? rangeM;
-  if (phg) parts.push(`${phg.powerW} W, ${phg.gainDb} dB`);
-  if (range !== undefined) parts.push(`reach ${formatDistance(range / 1000, manner.units)}`);
+  if (phg)
+    parts.push(
+      `${phg.powerW} W, ${formatHeight(phg.heightM, manner.units)} over the ground around, ${phg.gainDb} dB${towards(phg.directivityDeg)}`,
+    );
+  if (range !== undefined)
+    parts.push(
+      `reach ${formatDistance(range / 1000, manner.units)}${phg && phg.directivityDeg > 0 ? ` at most, to the ${windName(phg.directivityDeg % 360)}` : ''}`,
+    );
   if (dfs) parts.push(`hears a signal of S${dfs.strengthS}`);
   if (beam) parts.push(`beam to ${beam.headingDeg}°, ${beam.erpW} W radiated`);
   if (signpost !== undefined) parts.push(`sign “${signpost}”`);
@@ -66,6 +72,10 @@ function describeRest(
   if (thirdParty) parts.push(describeReport(thirdParty.report, manner));
   return parts;
 }
+
+/** 0 is all round, 360 north. */
+const towards = (directivityDeg: number): string =>
+  directivityDeg > 0 ? ` to the ${windName(directivityDeg % 360)}` : ' all round';
 
 /** `145.675 MHz −0.6 MHz tone 94.8 Hz`: what to set a voice radio to. */
 export function describeFrequency(frequency: Frequency, units: UnitSystem): string {
@@ -103,9 +113,9 @@ function describeMessage({ type, message }: AprsReport): string {
   return `${type} to ${message?.addressee ?? ''}${number}${message?.text ? `: ${shownText(message.text)}` : ''}`;
 }
 
-function place({ latitudeDeg, longitudeDeg }: AprsReport, { coordinates }: Manner): string {
+function place({ latitudeDeg, longitudeDeg, ambiguityDigits }: AprsReport, { coordinates }: Manner): string {
   if (latitudeDeg === undefined || longitudeDeg === undefined) return '';
-  return formatPosition({ latitudeDeg, longitudeDeg }, coordinates);
+  return formatPosition({ latitudeDeg, longitudeDeg }, coordinates, ambiguityDigits);
 }
 
 function motion({ speedMps, courseDeg }: AprsReport, units: UnitSystem): string {
@@ -124,6 +134,8 @@ export function describeWeather(weather: Weather, units: UnitSystem): string {
     windDirectionDeg,
     windGustMps,
     rainLastHourMm,
+    rainLast24hMm,
+    rainSinceMidnightMm,
     humidityPercent,
     pressureHpa,
   } = weather;
@@ -133,13 +145,14 @@ export function describeWeather(weather: Weather, units: UnitSystem): string {
       `${windDirectionDeg === undefined ? 'wind' : windName(windDirectionDeg)} ${formatWind(windSpeedMps, units)}`,
     );
   if (windGustMps) parts.push(`gusts ${formatWind(windGustMps, units)}`);
-  if (rainLastHourMm)
-    parts.push(
-      units === 'imperial'
-        ? `rain ${(rainLastHourMm / 25.4).toFixed(2)} in/h`
-        : `rain ${rainLastHourMm.toFixed(1)} mm/h`,
-    );
+  if (rainLastHourMm) parts.push(`${rainText(rainLastHourMm, units)} in an hour`);
+  if (rainSinceMidnightMm) parts.push(`${rainText(rainSinceMidnightMm, units)} since midnight`);
+  if (rainLast24hMm) parts.push(`${rainText(rainLast24hMm, units)} in 24 h`);
   if (humidityPercent !== undefined) parts.push(`${humidityPercent} %`);
   if (pressureHpa !== undefined) parts.push(`${Math.round(pressureHpa)} hPa`);
   return parts.join(' ');
+}
+
+function rainText(mm: number, units: UnitSystem): string {
+  return units === 'imperial' ? `rain ${(mm / 25.4).toFixed(2)} in` : `rain ${mm.toFixed(1)} mm`;
 }

@@ -94,3 +94,8 @@ function inDegrees(degrees: string, minutes: string, ambiguityDigits: number): n
     .padEnd(4, '0');
   return Number(degrees) + (Number(known) / 100 + middleOfBox(ambiguityDigits)) / 60;
 }
+
+/** The box that an ambiguous position names: half its height and width, degrees (1.0.1, "Position ambiguity"). */
+export function halfBoxDeg(ambiguityDigits: number): number {
+  return middleOfBox(ambiguityDigits) / 60;
+}

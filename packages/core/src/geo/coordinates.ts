@@ -28,22 +28,42 @@ export function parseCoordinate(text: string, axis: Axis): number | Malformed {
   return match[1] === '-' || letter === 'S' || letter === 'W' ? -degrees : degrees;
 }
 
-/** The position in the form that the operator chose. */
-export function formatPosition(position: Position, form: CoordinateForm): string {
+/** Of an ambiguous position no more is written than was sent: decimals of a degree, letters of a locator, by digits left out. */
+const DECIMALS = [4, 3, 2, 1, 0] as const;
+const LOCATOR_LENGTH = [6, 6, 6, 4, 4] as const;
+
+/** The position in the form that the operator chose; ambiguityDigits: how many of its last digits are not known. */
+export function formatPosition(position: Position, form: CoordinateForm, ambiguityDigits = 0): string {
   if (form === 'locator') {
-    const locator = formatLocator(position, 6);
+    const locator = formatLocator(position, LOCATOR_LENGTH[ambiguityDigits] ?? 4);
     return isMalformed(locator) ? '' : locator;
   }
-  return `${formatCoordinate(position.latitudeDeg, 'latitude', form)} ${formatCoordinate(position.longitudeDeg, 'longitude', form)}`;
+  const of = (degrees: number, axis: Axis): string => formatCoordinate(degrees, axis, form, ambiguityDigits);
+  return `${of(position.latitudeDeg, 'latitude')} ${of(position.longitudeDeg, 'longitude')}`;
 }
 
-export function formatCoordinate(degrees: number, axis: Axis, form: 'decimal' | 'minutes'): string {
+export function formatCoordinate(
+  degrees: number,
+  axis: Axis,
+  form: 'decimal' | 'minutes',
+  ambiguityDigits = 0,
+): string {
   const { letters, width } = AXES[axis];
   const letter = degrees < 0 ? letters[1] : letters[0];
   const size = Math.abs(degrees);
-  if (form === 'decimal') return `${size.toFixed(4)}°${letter}`;
+  if (form === 'decimal') return `${size.toFixed(DECIMALS[ambiguityDigits] ?? 0)}°${letter}`;
   const hundredths = Math.round(size * 6000);
   const whole = Math.floor(hundredths / 6000);
   const minutes = ((hundredths % 6000) / 100).toFixed(2).padStart(5, '0');
-  return `${String(whole).padStart(width, '0')}°${minutes}′${letter}`;
+  return `${String(whole).padStart(width, '0')}°${blanked(minutes, ambiguityDigits)}′${letter}`;
+}
+
+/** `37.92` without its last digits: `37._ _` is written `37.__`. */
+function blanked(minutes: string, digits: number): string {
+  let left = digits;
+  return [...minutes]
+    .reverse()
+    .map((sign) => (sign !== '.' && left-- > 0 ? '_' : sign))
+    .reverse()
+    .join('');
 }

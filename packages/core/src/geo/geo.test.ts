@@ -102,3 +102,23 @@ describe('coordinates as typed', () => {
     expect(formatCoordinate(9.99999, 'latitude', 'minutes')).toBe('10°00.00′N');
   });
 });
+
+// from: APRS Protocol Reference 1.0.1, "Position ambiguity": digits left out, from the last on
+describe('an ambiguous position', () => {
+  const middle = { latitudeDeg: -(29 + 37.5 / 60), longitudeDeg: -(11 + 24.5 / 60) };
+  it.each([
+    [0, 'minutes', '29°37.50′S 011°24.50′W'],
+    [1, 'minutes', '29°37.5_′S 011°24.5_′W'],
+    [2, 'minutes', '29°37.__′S 011°24.__′W'],
+    [3, 'minutes', '29°3_.__′S 011°2_.__′W'],
+    [4, 'minutes', '29°__.__′S 011°__.__′W'],
+    [0, 'decimal', '29.6250°S 11.4083°W'],
+    [2, 'decimal', '29.63°S 11.41°W'],
+    [4, 'decimal', '30°S 11°W'],
+    [0, 'locator', 'IG40hj'],
+    [2, 'locator', 'IG40hj'],
+    [3, 'locator', 'IG40'],
+  ] as const)('of %i digits in %s: %s', (digits, form, text) =>
+    expect(formatPosition(middle, form, digits)).toBe(text),
+  );
+});

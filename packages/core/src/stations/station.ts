@@ -18,6 +18,8 @@ export interface Station {
   readonly hops: number;
   readonly repeaters: readonly string[];
   readonly position?: Position;
+  /** How many digits of it were left out; the position is the middle of that box. */
+  readonly ambiguityDigits?: number;
   readonly positionAtMs?: number;
   readonly symbol?: AprsSymbol;
   readonly courseDeg?: number;
@@ -76,9 +78,11 @@ export function hear(known: Station | undefined, heard: Heard): Station {
 
 function located(report: AprsReport | undefined, heardAtMs: number): Partial<Station> {
   if (report?.latitudeDeg === undefined || report.longitudeDeg === undefined) return {};
-  const { latitudeDeg, longitudeDeg, symbol, courseDeg, speedMps, altitudeM } = report;
+  const { latitudeDeg, longitudeDeg, ambiguityDigits, symbol, courseDeg, speedMps, altitudeM } = report;
   return {
     position: { latitudeDeg, longitudeDeg },
+    // Told also where it is none: an earlier report may have been ambiguous.
+    ambiguityDigits: ambiguityDigits ?? 0,
     positionAtMs: heardAtMs,
     ...(symbol ? { symbol } : {}),
     ...(courseDeg === undefined ? {} : { courseDeg }),

@@ -1,4 +1,4 @@
-import { memo, useState } from 'react';
+import { memo, useState, type KeyboardEvent } from 'react';
 import { ToggleGroup } from 'radix-ui';
 import { describeFrequency, describeWeather } from '@mistpeak/core/aprs/describe';
 import { symbolName } from '@mistpeak/core/aprs/symbols';
@@ -44,6 +44,7 @@ export function StationList({
     .map((station) => place(station, operator));
   const there = others.filter(({ station }) => nowMs - station.heardAtMs < THERE_MS).length;
   const shown = others.sort(order === 'nearest' ? byDistance : byTime).slice(0, ROWS);
+  const stop = shown.find(({ station }) => station.name === selected)?.station.name;
   return (
     <section
       aria-label="Stations"
@@ -75,8 +76,8 @@ export function StationList({
           No station yet: whoever sends a packet appears here.
         </p>
       )}
-      <ul>
-        {shown.map(({ station, way }) => (
+      <ul onKeyDown={moveBetweenRows}>
+        {shown.map(({ station, way }, i) => (
           <StationRow
             key={station.name}
             station={station}
@@ -84,6 +85,7 @@ export function StationList({
             operator={operator}
             nowMs={nowMs}
             isSelected={station.name === selected}
+            isStop={station.name === stop || (stop === undefined && i === 0)}
             select={select}
           />
         ))}
@@ -92,14 +94,31 @@ export function StationList({
   );
 }
 
+/** The list is one stop for Tab; arrows, Home and End go from row to row (WAI-ARIA practices, roving tabindex). */
+function moveBetweenRows(event: KeyboardEvent<HTMLUListElement>): void {
+  const rows = [...event.currentTarget.querySelectorAll('button')];
+  const at = rows.findIndex((row) => row === document.activeElement);
+  const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: rows.length - 1 }[event.key];
+  if (to === undefined) return;
+  event.preventDefault();
+  rows[Math.min(rows.length - 1, Math.max(0, to))]?.focus();
+}
+
 const StationRow = memo(function StationRow({
   station,
   way,
   operator,
   nowMs,
   isSelected,
+  isStop,
   select,
-}: Placed & { operator: OperatorView; nowMs: number; isSelected: boolean; select: (name: string) => void }) {
+}: Placed & {
+  operator: OperatorView;
+  nowMs: number;
+  isSelected: boolean;
+  isStop: boolean;
+  select: (name: string) => void;
+}) {
   const ageMs = nowMs - station.heardAtMs;
   const isOld = ageMs > THERE_MS;
   const how = station.hops === 0 ? 'direct' : station.hops === 1 ? '1 hop' : `${station.hops} hops`;
@@ -109,6 +128,7 @@ const StationRow = memo(function StationRow({
         type="button"
         onClick={() => select(station.name)}
         aria-pressed={isSelected}
+        tabIndex={isStop ? 0 : -1}
         className={`grid w-full grid-cols-[38px_1fr_auto] gap-x-2.5 px-5 py-2 text-left ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-raise'} ${isOld ? 'text-ink3' : ''}`}
       >
         {way ? (
@@ -122,7 +142,9 @@ const StationRow = memo(function StationRow({
           <small className="ml-1 text-[12.5px] text-ink3">{how}</small>
         </span>
         <span className="text-right font-mono text-[13px]">
-          {way ? formatDistance(way.distanceKm, operator.units) : 'no place'}
+          {way
+            ? `${formatDistance(way.distanceKm, operator.units)} ${degreesOf(way.bearingDeg)}`
+            : 'no place'}
         </span>
         <span className="truncate text-[13px] text-ink2">{about(station, operator)}</span>
         <span className="text-right font-mono text-[12.5px] text-ink3">{formatAge(ageMs)}</span>
@@ -130,6 +152,9 @@ const StationRow = memo(function StationRow({
     </li>
   );
 });
+
+/** `084°`, beside the sector that the compass shows. */
+const degreesOf = (bearingDeg: number): string => `${String(Math.round(bearingDeg) % 360).padStart(3, '0')}°`;
 
 function about(station: StationView, { units }: OperatorView): string {
   if (station.weather) return describeWeather(station.weather, units);

@@ -40,6 +40,7 @@ export function StationNote({ name, operator }: { name: string; operator: Operat
 export function factsOf(station: StationView, operator: OperatorView, nowMs: number): string[] {
   const {
     position,
+    ambiguityDigits,
     symbol,
     speedMps,
     courseDeg,
@@ -60,8 +61,12 @@ export function factsOf(station: StationView, operator: OperatorView, nowMs: num
       : passedOn
         ? [`not heard itself: ${sender} passed it on`]
         : []),
-    ...(way ? [`${formatDistance(way.distanceKm, units)} ${windName(way.bearingDeg)}`] : ['no place told']),
-    ...(position ? [formatPosition(position, coordinates)] : []),
+    ...(way
+      ? [
+          `${ambiguityDigits ? 'about ' : ''}${formatDistance(way.distanceKm, units)} ${windName(way.bearingDeg)}, ${Math.round(way.bearingDeg)}°`,
+        ]
+      : ['no place told']),
+    ...(position ? [formatPosition(position, coordinates, ambiguityDigits)] : []),
     ...(speedMps === undefined ? [] : [formatSpeed(speedMps, units)]),
     ...(courseDeg === undefined || !speedMps ? [] : [`towards ${windName(courseDeg)}`]),
     ...(altitudeM === undefined ? [] : [formatHeight(altitudeM, units)]),

@@ -1,11 +1,15 @@
 import { useState } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
+import { toHex } from '@mistpeak/core/bits/octets';
+import { DUPLICATE_MS } from '@mistpeak/core/diagnosis/causes';
 import type { BeaconSettings } from '@mistpeak/contract/beacon';
 import { FAILURES, type Problem } from '@mistpeak/contract/failures';
 import { command, problemOf } from '../../api';
 import { isOpen, useMainLink } from '../../live/main-link';
+import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
+import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ArmDialog } from '../../pieces/transmit-lock';
@@ -43,6 +47,7 @@ export function SendPanel({
     await command('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id });
   };
   const canOpen = link !== undefined && isOpen(link);
+  const other = lock?.armed && lock.call !== source.trim().toUpperCase() ? lock.call : undefined;
   return (
     <section aria-label="Send" className="flex flex-col gap-2.5 border-t-[1.5px] border-ink pt-2.5">
       <h2>Send</h2>
@@ -58,8 +63,15 @@ export function SendPanel({
           proves that you were heard.
         </p>
       )}
+      {other !== undefined && (
+        <p className="text-[14px] text-look">
+          The transmitter is armed for <b className="font-mono">{other}</b>, and this beacon carries another
+          call. Arm it for this one to send it.
+        </p>
+      )}
+      {lock?.armed && link && <SameWords linkId={link.id} frame={frame} />}
       <div className="flex flex-wrap items-center gap-2">
-        {link && canOpen && !lock?.armed ? (
+        {link && canOpen && (!lock?.armed || other !== undefined) ? (
           <ArmDialog link={link} label="Arm the transmitter …" call={source} />
         ) : (
           <Button
@@ -76,5 +88,20 @@ export function SendPanel({
       </div>
       {problem && <ProblemNote problem={problem} />}
     </section>
+  );
+}
+
+/** Digipeaters take the same words for a copy: who sends again at once must know that nobody will repeat it. */
+function SameWords({ linkId, frame }: { linkId: string; frame: Outgoing | Malformed }) {
+  const nowMs = useNow();
+  const last = useLive((state) => state.transmissions.find((one) => one.linkId === linkId));
+  if (isMalformed(frame) || last?.handedAtMs === undefined || last.rawHex !== toHex(frame.raw)) return null;
+  const leftMs = DUPLICATE_MS - (nowMs - last.handedAtMs);
+  if (leftMs <= 0) return null;
+  return (
+    <p role="status" className="text-[14px] text-look">
+      The same words went out {formatAge(nowMs - last.handedAtMs)} ago: digipeaters drop them as a copy for
+      another {formatAge(leftMs)}. Wait, or change the comment.
+    </p>
   );
 }

@@ -12,6 +12,7 @@ import { channelUse } from '../../pieces/channel-use';
 /** What is known of the chain by that link, for judging causes: of this opening alone. */
 export function useChainFacts(link: LinkView): ChainFacts {
   const frames = useLive((state) => state.frames);
+  const past = useLive((state) => state.channels.get(link.id));
   const path = parsePath(useLive((state) => state.beacon?.path) ?? '');
   const transmissions = useLive((state) => state.transmissions);
   const nowMs = useNow();
@@ -20,7 +21,7 @@ export function useChainFacts(link: LinkView): ChainFacts {
     linkKind: link.settings.kind === 'network' ? 'network' : 'serial',
     txDelayMs: link.settings.txDelayMs,
     hopsAsked: isMalformed(path) ? 0 : hopsAsked(path),
-    channelUse: channelUse(frames, link, nowMs),
+    channelUse: channelUse(past, nowMs),
     ...sameWords(transmissions, link.id),
   };
 }

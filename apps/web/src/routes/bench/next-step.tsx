@@ -84,7 +84,8 @@ function Actions({
   };
   const isSending =
     isDoubtful || rung === undefined || ['handed to the TNC', 'keyed', 'repeated'].includes(rung);
-  const canSend = isSending && climb.chain.purpose !== 'receive';
+  const canSend = isSending && climb.chain.purpose !== 'receive' && isOpen(link);
+  const isArmedForIt = lock?.armed === true && lock.call === beacon?.source;
   return (
     <div className="flex flex-wrap items-center gap-2 pt-2.5">
       {rung === 'port open' && link.phase === 'closed' && (
@@ -96,10 +97,10 @@ function Actions({
         <PageLink to="/tnc">Look at the TNC page</PageLink>
       )}
       {canSend && !beacon && <PageLink to="/beacon">Set up the beacon</PageLink>}
-      {canSend && beacon && !lock?.armed && (
+      {canSend && beacon && !isArmedForIt && (
         <ArmDialog link={link} label="Arm the transmitter …" call={beacon.source} />
       )}
-      {canSend && beacon && lock?.armed && (
+      {canSend && beacon && isArmedForIt && (
         <Button
           kind="main"
           onClick={() => act('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id })}

@@ -24,6 +24,7 @@ type Name = keyof typeof NAMES;
 export function ComputedAccess({ link }: { link: LinkView }) {
   const chainKeying = useClimb()?.joined?.keying;
   const frames = useLive((state) => state.frames);
+  const past = useLive((state) => state.channels.get(link.id));
   const nowMs = useNow(10_000);
   const [keying, setKeying] = useState<Keying>();
   const [keyUp, setKeyUp] = useState('');
@@ -31,7 +32,7 @@ export function ComputedAccess({ link }: { link: LinkView }) {
   const chosen = keying ?? chainKeying ?? 'TNC';
   const typed = /^\d{1,4}$/.test(keyUp) ? Number(keyUp) : undefined;
   const isWrong = keyUp !== '' && typed === undefined;
-  const load = channelLoad(frames, link, nowMs);
+  const load = channelLoad(frames, past, link, nowMs);
   const wanted = accessParameters(chosen, link.settings.airRate, load, typed);
   const names = Object.keys(NAMES) as Name[];
   const isSame = names.every((name) => Math.abs(wanted[name].value - link.settings[name]) < 1e-9);

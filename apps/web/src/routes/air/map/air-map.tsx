@@ -154,7 +154,7 @@ function draw(target: HTMLDivElement, operator: OperatorView, select: (name: str
   const map = new Map({
     target,
     controls: [],
-    layers: [tracks.layer, way.layer, stations.layer],
+    layers: [stations.areaLayer, tracks.layer, way.layer, stations.layer],
     view: new View({
       center: fromLonLat([operator.longitudeDeg, operator.latitudeDeg]),
       zoom: FIRST_ZOOM,

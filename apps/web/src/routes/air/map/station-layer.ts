@@ -1,8 +1,10 @@
+import { halfBoxDeg } from '@mistpeak/core/aprs/plain-position';
 import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
 import Feature from 'ol/Feature';
 import Point from 'ol/geom/Point';
+import Polygon from 'ol/geom/Polygon';
 import VectorLayer from 'ol/layer/Vector';
 import { fromLonLat } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
@@ -36,6 +38,9 @@ export class StationLayer {
     updateWhileInteracting: false,
     zIndex: 20,
   });
+  /** Where digits were left out the place is an area, and the plate only its middle. */
+  private readonly areas = new VectorSource<Feature<Polygon>>();
+  readonly areaLayer = new VectorLayer({ source: this.areas, updateWhileInteracting: false, zIndex: 15 });
   private readonly features = new Map<string, { feature: Feature<Point>; station: StationView }>();
   private look: StationLook | undefined;
   private covering: { resolution: number; found: ReadonlyMap<string, number> } | undefined;
@@ -69,6 +74,12 @@ export class StationLayer {
     this.look = look;
     this.covering = undefined;
     this.placeOwn(look);
+    this.areaLayer.setStyle(
+      new Style({
+        fill: new Fill({ color: `${look.inks.ink3}22` }),
+        stroke: new Stroke({ color: look.inks.ink3, width: 1.2, lineDash: [5, 4] }),
+      }),
+    );
     this.layer.changed();
   }
 
@@ -79,6 +90,7 @@ export class StationLayer {
       const known = this.features.get(name);
       if (!station.position || known?.station === station) continue;
       const place = fromLonLat([station.position.longitudeDeg, station.position.latitudeDeg]);
+      this.placeArea(name, station);
       if (known) {
         known.feature.getGeometry()?.setCoordinates(place);
         known.station = station;
@@ -92,9 +104,32 @@ export class StationLayer {
     this.source.addFeatures(added);
     for (const [name, { feature }] of this.features)
       if (!stations.has(name)) {
+        this.removeArea(name);
         this.source.removeFeature(feature);
         this.features.delete(name);
       }
+  }
+
+  private placeArea(name: string, { position, ambiguityDigits = 0 }: StationView): void {
+    this.removeArea(name);
+    const half = halfBoxDeg(ambiguityDigits);
+    if (!position || half === 0) return;
+    const { latitudeDeg, longitudeDeg } = position;
+    const corners = [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+      [-1, -1],
+    ].map(([x = 0, y = 0]) => fromLonLat([longitudeDeg + x * half, latitudeDeg + y * half]));
+    const area = new Feature(new Polygon([corners]));
+    area.setId(name);
+    this.areas.addFeature(area);
+  }
+
+  private removeArea(name: string): void {
+    const area = this.areas.getFeatureById(name);
+    if (area) this.areas.removeFeature(area as Feature<Polygon>);
   }
 
   /** Where I am: a mark without a plate, since nobody has heard it. */
