@@ -54,10 +54,10 @@ function sendAway(request: Request, response: Response, reason: FailureReason): 
   response.status(body.status).type('application/problem+json').send(body);
 }
 
-/** The answer must reach one who is still sending: what else comes is dropped for a moment, then the line is cut. */
+/** The answer must reach one who is still sending: nothing more is read, and after a moment the line is cut. */
 function hangUp({ socket }: Request): void {
   socket.end();
-  socket.resume();
+  socket.pause();
   setTimeout(() => socket.destroy(), LINGER_MS).unref();
 }
 

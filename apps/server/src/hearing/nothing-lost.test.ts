@@ -94,7 +94,7 @@ describe('a link that floods', () => {
       await new Promise((resolve) => setTimeout(resolve, 30));
     }
     const calmOnes = () =>
-      page.events.filter(({ kind, data }) => kind === 'frame' && (data as FrameRecord).linkId === ids[1]);
+      page.events.filter(({ kind, data }) => kind === 'frame' && (data).linkId === ids[1]);
     await until('every calm frame', () => calmOnes().length === 60 || undefined);
     isOver = true;
     await flooding;

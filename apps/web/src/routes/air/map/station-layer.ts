@@ -129,7 +129,7 @@ export class StationLayer {
 
   private removeArea(name: string): void {
     const area = this.areas.getFeatureById(name);
-    if (area) this.areas.removeFeature(area as Feature<Polygon>);
+    if (area) this.areas.removeFeature(area);
   }
 
   /** Where I am: a mark without a plate, since nobody has heard it. */
