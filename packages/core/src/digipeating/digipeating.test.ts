@@ -260,6 +260,7 @@ describe('the way into the internet', () => {
     ['qAR,QH3PRT-10', 'yes'],
     ['qAr,QH3PRT-10', 'yes'],
     ['qAO,QH3PRT-10', 'perhaps'],
+    ['qAo,QH3PRT-10', 'no'],
     ['TCPIP*,qAC,T2', 'no'],
     ['WIDE2-1,qAZ', 'no'],
   ])('%s: radio %s', (path, radio) => expect(readInternetWay(path.split(','))).toMatchObject({ radio }));

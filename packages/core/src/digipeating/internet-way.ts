@@ -19,8 +19,8 @@ const CONSTRUCTS: Readonly<Record<string, Omit<InternetWay, 'construct' | 'by'>>
     meaning: 'a receive-only gateway sent it: it suggests radio, and does not prove it',
   },
   qAo: {
-    radio: 'perhaps',
-    meaning: 'a receive-only gateway sent it by another server: it only suggests radio',
+    radio: 'no',
+    meaning: 'a client-only port handed it on for another station: it says nothing of radio',
   },
   qAC: { radio: 'no', meaning: 'its own program sent it over a verified connection' },
   qAX: { radio: 'no', meaning: 'its own program sent it over a connection that is not verified' },
