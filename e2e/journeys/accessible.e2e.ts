@@ -1,21 +1,11 @@
-import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { expectNothingFound, LIGHTS } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { goTo, logRows } from '../pages.js';
 
 const bench = testBench('demo');
 
-/** WCAG 2.2 AA and the checker's own good practice. */
-async function expectNothingFound(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  const told = violations.map(
-    ({ id, nodes }) =>
-      `${id}: ${nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`).join('\n')}`,
-  );
-  expect(told).toEqual([]);
-}
-
-for (const light of ['day', 'dusk', 'red']) {
+for (const light of LIGHTS) {
   for (const [name, viewport] of Object.entries({
     desk: { width: 1280, height: 800 },
     phone: { width: 390, height: 844 },
@@ -26,33 +16,33 @@ for (const light of ['day', 'dusk', 'red']) {
       await page.addInitScript((wanted) => localStorage.setItem('light', wanted), light);
       await page.goto(`${bench.running.address}/air?show=log`);
       await logRows(page, 'QH').first().getByRole('button').click({ timeout: 40_000 });
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await page.getByRole('radio', { name: 'Map' }).click();
       await page
         .getByRole('region', { name: 'Stations' })
         .getByRole('button', { name: /QH7CTC-9/ })
         .click();
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await page.getByRole('link', { name: /All that it sent/ }).click();
       await expect(page.getByRole('heading', { name: 'How it reached us' })).toBeVisible();
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await goTo(page, 'Settings');
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await goTo(page, 'Beacon');
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await page.getByLabel('Path').fill('RELAY');
       await expect(page.getByText(/obsolete/).first()).toBeVisible();
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await goTo(page, 'Call signs');
       await page.getByRole('button', { name: 'Use QH4MPK-3' }).click();
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await goTo(page, 'TNC');
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await page.getByRole('button', { name: 'Add a link' }).click();
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
       await page.getByRole('banner').getByRole('button', { name: 'Receive only' }).click();
       await expect(page.getByRole('dialog')).toBeVisible();
-      await expectNothingFound(page);
+      await expectNothingFound(page, light);
     });
   }
 }

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { expectNothingFound, LIGHTS } from '../accessibility.js';
 import { LIBRARY, type LibraryKind } from '@mistpeak/core/kit/library';
 import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import { testBench } from '../bench.js';
@@ -287,7 +287,7 @@ test('channel access is computed for the keying, told why, and sent in exact oct
   await page.getByRole('button', { name: 'Remove' }).click();
 });
 
-for (const light of ['day', 'dusk', 'red'])
+for (const light of LIGHTS)
   test(`nothing is found by the accessibility check in the ${light} light, at the desk and on a phone`, async ({
     page,
   }) => {
@@ -300,10 +300,6 @@ for (const light of ['day', 'dusk', 'red'])
       'phone-mail',
     ]);
     await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
-    const expectNothing = async (): Promise<void> => {
-      const { violations } = await new AxeBuilder({ page }).analyze();
-      expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-    };
     for (const viewport of [
       { width: 1280, height: 800 },
       { width: 390, height: 844 },
@@ -311,17 +307,17 @@ for (const light of ['day', 'dusk', 'red'])
       await page.setViewportSize(viewport);
       await page.goto(`${bench.running.address}/kit`);
       await page.getByRole('button', { name: /^Change Dual-band/ }).click();
-      await expectNothing();
+      await expectNothingFound(page, light);
       await page.goto(`${bench.running.address}/chain?for=mail`);
       await page.getByRole('button', { name: 'Try other parts' }).first().click();
-      await expectNothing();
+      await expectNothingFound(page, light);
       await page
         .getByRole('button', { name: /Make the setup sheet/ })
         .first()
         .click();
       await expect(page.getByRole('heading', { name: /Setup sheet/ })).toBeVisible();
-      await expectNothing();
+      await expectNothingFound(page, light);
       await page.goto(`${bench.running.address}/logbook`);
-      await expectNothing();
+      await expectNothingFound(page, light);
     }
   });

@@ -24,9 +24,9 @@ test('from a fresh database to "repeated by", and it is there after a restart', 
   await test.step('stations are listed, nearest first', async () => {
     const names = page.getByRole('region', { name: 'Stations' }).locator('li b');
     await expect(names.filter({ hasText: 'QH7CTC-9' })).toBeVisible();
-    const rows = await page.getByRole('region', { name: 'Stations' }).locator('li').allTextContents();
+    const rows = await page.getByRole('region', { name: 'Stations' }).locator('li').allInnerTexts();
     const distances = rows.map((text) => {
-      const [, figure, unit] = /(?:hops?|direct)([\d.]+) (k?m)/.exec(text) ?? [];
+      const [, figure, unit] = /^([\d.]+) (k?m) \d{3}°/m.exec(text) ?? [];
       return figure === undefined ? Infinity : Number(figure) * (unit === 'm' ? 0.001 : 1);
     });
     expect(distances).toEqual([...distances].sort((a, b) => a - b));

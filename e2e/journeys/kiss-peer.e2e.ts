@@ -1,5 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { BAD, GOOD, statusFrame, TcpPeer, TORTURE } from '../peers/kiss-peer.js';
 import { PtyPair } from '../peers/pty-pair.js';
@@ -19,8 +19,7 @@ test('the first visit refuses wrong fields with what would be right', async ({ p
   await expect(page.getByText('N0CALL is a placeholder: enter the call on your licence.')).toBeVisible();
   await expect(page.getByText('Choose a region.')).toBeVisible();
   await expect(page.getByText('A latitude is at most 90°.')).toBeVisible();
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+  await expectNothingFound(page);
   await begin(page, bench.running.address);
 });
 

@@ -1,5 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { begin, goTo } from '../pages.js';
 import { statusFrame } from '../peers/kiss-peer.js';
@@ -36,8 +36,7 @@ test('a port that gives positions, then KISS, becomes a link', async ({ page }) 
   await pair.play(statusFrame('here I am'));
   await expect(row).toContainText('KISS, at 9600 Bd');
   expect(pair.received).toBe('');
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+  await expectNothingFound(page);
 
   await row.getByRole('button', { name: `Make ${pair.device} a link` }).click();
   await page.getByLabel('Name').fill('found');
