@@ -21,6 +21,7 @@ describe('what speaks at a port', () => {
     ['position sentences', '5,A*1F\r\n$GNRMC,,V,,,,,,,,,,N*4D\r\n'],
     ['command prompt', 'cmd:'],
     ['command prompt', '\r\nEH?\r\ncmd:'],
+    ['command prompt', 'cmd: cmd:cmd: \r\n'],
     ['packets as text', 'N0CALL-7>APZMPK,WIDE1-1:>hi\r\n'],
     ['packets as text', '1:N0CALL>BEACON <UI>:\r\nhi\r\n'],
     ['text', 'Welcome to the menu\r\nplease wait\r\n'],

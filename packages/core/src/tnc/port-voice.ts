@@ -59,8 +59,8 @@ const LONGEST_SEEN = 80;
 const READABLE_SHARE = 0.9;
 
 const SENTENCE = /\$(?:G[A-Z]|BD)[A-Z]{3},[^\r\n]*/;
-/** `cmd:` is the prompt of the old TNCs; others end a line without its end. */
-const PROMPT = /(?:^|[\r\n])\s*(?:cmd:|\*?=?>|[\w*-]{1,12}[:>?])\s*$/i;
+/** `cmd:` is the prompt of the old TNCs, again and again in one line where they echo none; others end a line without its end. */
+const PROMPT = /(?:^|[\r\n])\s*(?:(?:cmd:\s*)+|(?:\*?=?>|[\w*-]{1,12}[:>?])\s*)$/i;
 const MONITORED = /(?:^|[\r\n])\W{0,3}(?:\d:)?[A-Z0-9]{3,6}(?:-\d{1,2})?>[A-Z0-9]{3,6}(?:-\d{1,2})?\s?[,:<]/i;
 
 /** Judges what a port gave while it was listened to. */

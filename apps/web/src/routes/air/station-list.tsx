@@ -139,7 +139,6 @@ const StationRow = memo(function StationRow({
         <span className="flex items-center gap-1.5 truncate">
           {station.symbol && <SymbolMark symbol={station.symbol} size={18} />}
           <b className="font-mono text-[14.5px] font-[620]">{station.name}</b>
-          <small className="ml-1 text-[12.5px] text-ink3">{how}</small>
         </span>
         <span className="text-right font-mono text-[13px]">
           {way
@@ -147,7 +146,9 @@ const StationRow = memo(function StationRow({
             : 'no place'}
         </span>
         <span className="truncate text-[13px] text-ink2">{about(station, operator)}</span>
-        <span className="text-right font-mono text-[12.5px] text-ink3">{formatAge(ageMs)}</span>
+        <span className="text-right text-[12.5px] text-ink3">
+          {how}, <span className="font-mono">{formatAge(ageMs)}</span>
+        </span>
       </button>
     </li>
   );
