@@ -64,7 +64,7 @@ export async function mapBenchmark(): Promise<void> {
 async function turned(page: Page): Promise<number[]> {
   const turns: number[] = [];
   for (let i = 0; i < TURNS; i++) {
-    const [name, sign] = i % 2 === 0 ? ['Log', 'h2:text-is("Log")'] : ['Map', 'canvas'];
+    const [name, sign] = i % 2 === 0 ? ['Log', 'h2:text-is("Log")'] : ['Map', 'canvas >> visible=true'];
     const button = page.getByRole('radio', { name, exact: true });
     await button.evaluate((element) => {
       const page = window as unknown as { pressedAt: number };

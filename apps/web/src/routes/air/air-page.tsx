@@ -1,4 +1,4 @@
-import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
+import { lazy, memo, Suspense, useCallback, useMemo, useState } from 'react';
 import { ToggleGroup } from 'radix-ui';
 import { useParams, useSearchParams } from 'react-router';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -7,6 +7,7 @@ import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { FrameWay } from '../../pieces/frame-way';
 import { FrameLog } from './frame-log';
+import type { AirMapProps } from './map/air-map';
 import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
 import { StationList } from './station-list';
 import { StationNote } from './station-note';
@@ -14,6 +15,13 @@ import { useTracks } from './tracks';
 
 // Map and charts are large, and nobody needs them to see the Bench.
 const AirMap = lazy(() => import('./map/air-map'));
+/** A map that nobody sees stands still, and is there at once when it is seen again. */
+const KeptMap = memo(
+  function KeptMap({ isShown: _, ...props }: AirMapProps & { isShown: boolean }) {
+    return <AirMap {...props} />;
+  },
+  (_, { isShown }) => !isShown,
+);
 const StationPage = lazy(() => import('./station-page'));
 
 /** Who is there, how did it reach me, was I heard? One selection across lanes, map, log and list. */
@@ -37,6 +45,8 @@ function Overview({ operator }: { operator: OperatorView }) {
   const [selection, setSelection] = useState<Selection>(NOTHING);
   const [search, setSearch] = useSearchParams();
   const shown = search.get('show') === 'log' ? 'log' : 'map';
+  const [wasMapSeen, setMapSeen] = useState(shown === 'map');
+  if (shown === 'map' && !wasMapSeen) setMapSeen(true);
   const record = useMemo(
     () => frames.find(({ id }) => id === selection.frameId),
     [frames, selection.frameId],
@@ -65,10 +75,14 @@ function Overview({ operator }: { operator: OperatorView }) {
       <div className="grid min-h-0 flex-1 md:grid-cols-[1fr_300px]">
         <div className="relative flex min-h-0 min-w-0 flex-col">
           <MapOrLog shown={shown} show={(what) => setSearch(what === 'log' ? { show: 'log' } : {})} />
-          {shown === 'map' ? (
-            <div className="relative min-h-0 flex-1 max-md:h-[52dvh] max-md:flex-none">
+          {wasMapSeen && (
+            <div
+              hidden={shown !== 'map'}
+              className="relative min-h-0 flex-1 max-md:h-[52dvh] max-md:flex-none"
+            >
               <Suspense fallback={<p className="p-6 text-ink2">Unfolding the map …</p>}>
-                <AirMap
+                <KeptMap
+                  isShown={shown === 'map'}
                   operator={operator}
                   stations={stations}
                   tracks={tracks}
@@ -79,7 +93,8 @@ function Overview({ operator }: { operator: OperatorView }) {
                 />
               </Suspense>
             </div>
-          ) : (
+          )}
+          {shown === 'log' && (
             <FrameLog frames={frames} operator={operator} selected={selection.frameId} select={selectFrame} />
           )}
           <Selected selection={selection} clear={() => setSelection(NOTHING)} isOverMap={shown === 'map'}>
