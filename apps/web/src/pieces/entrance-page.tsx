@@ -46,7 +46,9 @@ function OnThisMachine() {
       <ol className="mt-4 flex list-decimal flex-col gap-2 pl-5">
         <li>
           In a terminal, in the folder of Mistpeak, type{' '}
-          <code className="rounded bg-raise px-1.5 py-0.5 font-mono">./mistpeak address</code>
+          <code className="rounded bg-raise px-1.5 py-0.5 font-mono whitespace-nowrap">
+            ./mistpeak address
+          </code>
         </li>
         <li>Open what it prints in this browser.</li>
       </ol>

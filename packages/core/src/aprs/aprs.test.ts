@@ -204,7 +204,7 @@ describe('in words', () => {
     [
       '!4903.50N/07201.75W_220/004g005t077h50b09900',
       'metric',
-      'weather · 49.0583°N 72.0292°W · 25 °C SW 2 m/s gusts 2 m/s 50 % 990 hPa',
+      'weather · 49.0583°N 72.0292°W · 25 °C, SW 2 m/s, gusts 2 m/s, 50 %, 990 hPa',
     ],
     [':WU2Z     :Testing{003', 'metric', 'message to WU2Z no. 003: Testing'],
     ['hello', 'metric', 'not read as APRS: no APRS data type begins with "h"'],
@@ -222,6 +222,32 @@ describe('in words', () => {
       '!4903.50N/07201.75W>088/000|!!#%|',
       'metric',
       'position · 49.0583°N 72.0292°W · 0 km/h · telemetry no. 0: 186',
+    ],
+    [
+      '!4903.50N/07201.75W_220/004g000t077r010p020P030L500',
+      'metric',
+      'weather · 49.0583°N 72.0292°W · 25 °C, SW 2 m/s, rain 2.5 mm in an hour, rain 7.6 mm since midnight, rain 5.1 mm in 24 h, sun 500 W/m²',
+    ],
+    [
+      '!4903.50N/07201.75W_220/004g005t077F0123V138X123',
+      'imperial',
+      'weather · 49.0583°N 72.0292°W · 77 °F, SW 4 mph, gusts 5 mph, water 12.3 ft above flood stage, 12000 nSv/h, battery 13.8 V',
+    ],
+    [
+      '!4903.50N/07201.75W_220/004g005t077f-012',
+      'metric',
+      'weather · 49.0583°N 72.0292°W · 25 °C, SW 2 m/s, gusts 2 m/s, water 1.20 m below flood stage',
+    ],
+    ['_10090556c220s004g005t077', 'metric', 'weather · 25 °C, SW 2 m/s, gusts 2 m/s'],
+    [
+      '=/5L!!<*e7_7P[g005t077s002',
+      'imperial',
+      'weather · 49.5000°N 72.7500°W · 77 °F, E 42 mph, gusts 5 mph, snow 2.0 in in 24 h',
+    ],
+    [
+      '=/5L!!<*e7_7P[g005t077s002',
+      'metric',
+      'weather · 49.5000°N 72.7500°W · 25 °C, E 19 m/s, gusts 2 m/s, snow 5 cm in 24 h',
     ],
     ['<IGATE,MSG_CNT=43', 'metric', 'capabilities · IGATE, MSG_CNT 43'],
     ['}QH5OST>APRS,TCPIP,QH3PRT-10*:>gr\xc3\xbc\xc3\x9fe', 'metric', 'passed on for QH5OST · status · grüße'],

@@ -138,6 +138,11 @@ export function describeWeather(weather: Weather, units: UnitSystem): string {
     rainSinceMidnightMm,
     humidityPercent,
     pressureHpa,
+    snowLast24hMm,
+    luminosityWm2,
+    waterLevelM,
+    radiationNsvPerHour,
+    batteryV,
   } = weather;
   if (temperatureC !== undefined) parts.push(formatTemperature(temperatureC, units));
   if (windSpeedMps !== undefined)
@@ -148,9 +153,24 @@ export function describeWeather(weather: Weather, units: UnitSystem): string {
   if (rainLastHourMm) parts.push(`${rainText(rainLastHourMm, units)} in an hour`);
   if (rainSinceMidnightMm) parts.push(`${rainText(rainSinceMidnightMm, units)} since midnight`);
   if (rainLast24hMm) parts.push(`${rainText(rainLast24hMm, units)} in 24 h`);
+  if (snowLast24hMm) parts.push(`${snowText(snowLast24hMm, units)} in 24 h`);
   if (humidityPercent !== undefined) parts.push(`${humidityPercent} %`);
   if (pressureHpa !== undefined) parts.push(`${Math.round(pressureHpa)} hPa`);
-  return parts.join(' ');
+  if (luminosityWm2 !== undefined) parts.push(`sun ${luminosityWm2} W/m²`);
+  if (waterLevelM !== undefined)
+    parts.push(`water ${formatLevel(waterLevelM, units)} ${waterLevelM < 0 ? 'below' : 'above'} flood stage`);
+  if (radiationNsvPerHour !== undefined) parts.push(`${Math.round(radiationNsvPerHour)} nSv/h`);
+  if (batteryV !== undefined) parts.push(`battery ${batteryV} V`);
+  return parts.join(', ');
+}
+
+function snowText(mm: number, units: UnitSystem): string {
+  return units === 'imperial' ? `snow ${(mm / 25.4).toFixed(1)} in` : `snow ${(mm / 10).toFixed(0)} cm`;
+}
+
+function formatLevel(metres: number, units: UnitSystem): string {
+  const above = Math.abs(metres);
+  return units === 'imperial' ? `${(above / 0.3048).toFixed(1)} ft` : `${above.toFixed(2)} m`;
 }
 
 function rainText(mm: number, units: UnitSystem): string {
