@@ -93,8 +93,7 @@ describe('a link that floods', () => {
       calm.send(statusFrame(`calm ${i}`));
       await new Promise((resolve) => setTimeout(resolve, 30));
     }
-    const calmOnes = () =>
-      page.events.filter(({ kind, data }) => kind === 'frame' && (data).linkId === ids[1]);
+    const calmOnes = () => page.events.filter(({ kind, data }) => kind === 'frame' && data.linkId === ids[1]);
     await until('every calm frame', () => calmOnes().length === 60 || undefined);
     isOver = true;
     await flooding;

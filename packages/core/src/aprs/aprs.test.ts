@@ -239,6 +239,8 @@ describe('in words', () => {
       'weather · 49.0583°N 72.0292°W · 25 °C, SW 2 m/s, gusts 2 m/s, water 1.20 m below flood stage',
     ],
     ['_10090556c220s004g005t077', 'metric', 'weather · 25 °C, SW 2 m/s, gusts 2 m/s'],
+    ['_10090556c220s004g005t-04', 'metric', 'weather · −20 °C, SW 2 m/s, gusts 2 m/s'],
+    ['_10090556c220s004g005t032', 'metric', 'weather · 0 °C, SW 2 m/s, gusts 2 m/s'],
     [
       '=/5L!!<*e7_7P[g005t077s002',
       'imperial',

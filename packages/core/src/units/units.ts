@@ -36,9 +36,9 @@ export function formatWind(mps: number, system: UnitSystem): string {
 }
 
 export function formatTemperature(celsius: number, system: UnitSystem): string {
-  return system === 'imperial'
-    ? `${Math.round(celsiusToFahrenheit(celsius))} °F`
-    : `${Math.round(celsius)} °C`;
+  const [degrees, unit] = system === 'imperial' ? [celsiusToFahrenheit(celsius), '°F'] : [celsius, '°C'];
+  const whole = Math.round(degrees);
+  return `${whole < 0 ? '−' : ''}${Math.abs(whole)} ${unit}`;
 }
 
 export function formatHeight(metres: number, system: UnitSystem): string {
