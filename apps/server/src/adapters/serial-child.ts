@@ -1,4 +1,5 @@
 import { SerialPort } from 'serialport';
+import { endWhenHungUp } from './hang-up.js';
 
 /** The process that holds one serial port. It ends when the port or its parent does. */
 export type ToChild =
@@ -48,9 +49,10 @@ function open(device: string, speed: number): void {
     tell({ kind: 'ended', words: error?.message ?? '' });
     setTimeout(() => process.exit(), 100);
   });
-  port.open((error: (Error & { code?: string }) | null) =>
-    tell(error ? { kind: 'failed', code: error.code, words: error.message } : { kind: 'opened' }),
-  );
+  port.open((error: (Error & { code?: string }) | null) => {
+    if (port?.port && 'poller' in port.port) endWhenHungUp(port.port);
+    tell(error ? { kind: 'failed', code: error.code, words: error.message } : { kind: 'opened' });
+  });
 }
 
 /** Lets what was written leave, then closes; a stuck drain does not hold the process. */
