@@ -17,6 +17,8 @@ const USAGE = `./mistpeak demo       start with the demo world: stand-in station
     --at TIME         demo only: the island's clock begins there (2026-10-12T14:05:00Z)
 ./mistpeak address    a new address that lets one browser on this machine in, once (--data DIR as it was started)
 ./mistpeak test       every check; installs what it needs
+    NAME ...          only the suites or test files that bear the name
+    --changed         only what the work not yet committed can touch
 ./mistpeak benchmark  figures, as ratios within one run
 ./mistpeak tool VERB  frames, captures and codes in a shell; ./mistpeak tool --help`;
 

@@ -1,72 +1,74 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
+import { chooseChecks, SUITES, type Check } from './choose-checks.js';
 
 interface Score {
+  readonly name: string;
   readonly passed: number;
   readonly failed: number;
+  readonly seconds: number;
 }
 
-interface Suite {
-  readonly name: string;
-  readonly command: readonly string[];
-  /** Where the runner writes its count; a suite without one counts as a single check. */
-  readonly report?: 'jest' | 'playwright';
-}
-
-const SUITES: readonly Suite[] = [
-  {
-    name: 'format',
-    command: ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
-  },
-  { name: 'types', command: ['node_modules/typescript/bin/tsc', '--noEmit'] },
-  { name: 'types-web', command: ['node_modules/typescript/bin/tsc', '--noEmit', '-p', 'apps/web'] },
-  { name: 'lint', command: ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'] },
-  { name: 'unit', command: ['node_modules/jest/bin/jest.js'], report: 'jest' },
-  { name: 'browser', command: ['node_modules/@playwright/test/cli.js', 'test'], report: 'playwright' },
-];
-
-/** Every check, or the suites named; the last line sums them up. */
-export function runTests(names: readonly string[]): number {
-  const unknown = names.filter((name) => !SUITES.some((suite) => suite.name === name));
-  if (unknown.length > 0)
-    throw new Error(
-      `No suite ${unknown.join(', ')}; there are: ${SUITES.map(({ name }) => name).join(', ')}`,
-    );
+/**
+ * Every check, or those chosen (see chooseChecks). The journeys in the browser run beside all else: they mostly wait.
+ * The last lines give each suite's time and sum them up.
+ */
+export async function runTests(wanted: readonly string[]): Promise<number> {
+  const checks = chooseChecks(wanted);
   install(POSTGRES, CHROMIUM, SOCAT, TSHARK, MINIMODEM, NUMPY);
   const folder = mkdtempSync(join(tmpdir(), 'mistpeak-test-'));
-  const wanted = SUITES.filter(({ name }) => names.length === 0 || names.includes(name));
-  const scores = wanted.map((suite) => runSuite(suite, folder));
+  const begun = performance.now();
+  const lanes = [
+    checks.filter(({ suite }) => suite !== 'browser'),
+    checks.filter(({ suite }) => suite === 'browser'),
+  ];
+  const scores = (await Promise.all(lanes.map((lane) => runInTurn(lane, folder)))).flat();
   rmSync(folder, { recursive: true });
-  const sum = (key: keyof Score): number => scores.reduce((total, score) => total + score[key], 0);
-  console.log(`${sum('passed')} passed, ${sum('failed')} failed`);
+  const sum = (key: 'passed' | 'failed'): number => scores.reduce((total, score) => total + score[key], 0);
+  console.log('');
+  for (const { name, passed, failed, seconds } of scores)
+    console.log(`${name.padEnd(10)} ${seconds.toFixed(0).padStart(4)} s  ${passed} passed, ${failed} failed`);
+  const minutes = (performance.now() - begun) / 60_000;
+  console.log(`${sum('passed')} passed, ${sum('failed')} failed in ${minutes.toFixed(1)} minutes`);
   return sum('failed') === 0 ? 0 : 1;
 }
 
-function runSuite({ name, command, report }: Suite, folder: string): Score {
-  console.log(`\n── ${name}`);
+async function runInTurn(checks: readonly Check[], folder: string): Promise<Score[]> {
+  const scores: Score[] = [];
+  for (const check of checks) scores.push(await run(check, folder));
+  return scores;
+}
+
+async function run({ suite: name, more }: Check, folder: string): Promise<Score> {
+  const { command, report } = SUITES[name];
   const file = join(folder, `${name}.json`);
   const options = report === 'jest' ? ['--json', `--outputFile=${file}`] : [];
-  const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_FILE: file };
-  const stdio =
-    report === 'jest'
-      ? (['ignore', 'ignore', 'inherit'] as const)
-      : (['ignore', 'inherit', 'inherit'] as const);
-  const { status } = spawnSync(process.execPath, [...command, ...options], {
-    cwd: HOME,
-    stdio: [...stdio],
-    env,
+  const begun = performance.now();
+  const status = await runSaying(name, [...command, ...more, ...options], {
+    ...process.env,
+    PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });
+  const seconds = (performance.now() - begun) / 1000;
   const score = report ? readScore(report, file) : { passed: 1, failed: 0 };
   // A runner that fails without a failed test has failed itself.
   const failed = status === 0 ? score.failed : Math.max(1, score.failed);
-  return { passed: status === 0 || report ? score.passed : 0, failed };
+  return { name, passed: status === 0 || report ? score.passed : 0, failed, seconds };
 }
 
-function readScore(report: 'jest' | 'playwright', file: string): Score {
+/** Runs a script of ours; each line it prints bears the suite's name, since two suites speak at once. */
+function runSaying(name: string, command: readonly string[], env: NodeJS.ProcessEnv): Promise<number | null> {
+  const child = spawn(process.execPath, command, { cwd: HOME, stdio: ['ignore', 'pipe', 'pipe'], env });
+  for (const output of [child.stdout, child.stderr])
+    createInterface({ input: output }).on('line', (line) => console.log(`${name.padEnd(9)} │ ${line}`));
+  return new Promise((resolve) => child.once('close', resolve));
+}
+
+function readScore(report: 'jest' | 'playwright', file: string): { passed: number; failed: number } {
   try {
     const json = JSON.parse(readFileSync(file, 'utf8')) as Record<string, number> & {
       stats?: Record<string, number>;
@@ -77,6 +79,7 @@ function readScore(report: 'jest' | 'playwright', file: string): Score {
       failed: (json.stats?.unexpected ?? 0) + (json.stats?.flaky ?? 0),
     };
   } catch {
+    // The runner ended before it could count: that is a failure of its own.
     return { passed: 0, failed: 1 };
   }
 }
