@@ -1,4 +1,4 @@
-import { planTrial, runTrial } from '@mistpeak/core/sessions/trial';
+import { planTrial, runTrial } from '@mistpeak/core/session-trial/trial';
 
 const SEEDS = 10_000;
 

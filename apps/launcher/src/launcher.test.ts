@@ -10,7 +10,7 @@ describe('./mistpeak', () => {
     [['demo', '--port', 'many'], 2, /--port takes a number/],
     [['demo', '--nonsense'], 2, /nonsense/],
     [['fly'], 2, /There is no "fly"/],
-    [['test', 'nothing-like-it'], 1, /No suite nothing-like-it/],
+    [['test', 'nothing-like-it'], 1, /No test bears the name nothing-like-it/],
     [['help'], 0, /\.\/mistpeak demo/],
   ])('%j exits with %i and says why', (args, status, words) => {
     const ran = spawnSync(COMMAND, args, { encoding: 'utf8' });

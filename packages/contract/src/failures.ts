@@ -162,6 +162,16 @@ export const FAILURES = {
     means: 'A closing came after this was begun, and wins over it; nothing was sent.',
     try: 'Look who locked it and why; then arm again and repeat what you did.',
   },
+  'over-too-long': {
+    happened: 'The frame is too long for this rate.',
+    means: 'It would hold the channel for more than 30 s in one go; nothing was sent.',
+    try: 'Shorten it, or use a faster rate.',
+  },
+  'too-much-waiting': {
+    happened: 'Too much is waiting to be sent already.',
+    means: 'The channel takes no more than its air time; this frame was not added.',
+    try: 'Wait until some of it has gone out, or lock the transmitter to drop it all.',
+  },
   'armed-for-another-call': {
     happened: 'The lock was armed for another call.',
     means: 'The frame carries a call that is not the one in force; nothing was sent.',

@@ -51,11 +51,10 @@ describe('a frame link over octets', () => {
   it('sends KISS', async () => {
     const wire = wireOf([]);
     await overBytes(wire, { nowMs: () => 0, upMs: () => 0, after: () => () => undefined }).send({
-      port: 0,
-      command: 'data',
-      payload: hex('c0'),
+      port: 3,
+      raw: hex('c0'),
     });
-    expect(wire.sent).toEqual(['c000dbdcc0']);
+    expect(wire.sent).toEqual(['c030dbdcc0']);
   });
 
   it('throws what the wire failed with', async () => {

@@ -1,5 +1,5 @@
 import { encodeKiss, KissDecoder } from '@mistpeak/core/kiss/codec';
-import type { KissDiscard, KissFrame } from '@mistpeak/core/kiss/commands';
+import type { KissDiscard, KissFrame, KissValueFrame } from '@mistpeak/core/kiss/commands';
 import type { ByteLink } from './byte-link.js';
 import type { Clock } from './clock.js';
 import { isStandInSignature } from './stand-in-signature.js';
@@ -21,17 +21,31 @@ export type LinkEvent =
   | { readonly kind: 'stand-in'; readonly atMs: number }
   | { readonly kind: 'hardware'; readonly atMs: number; readonly raw: Uint8Array };
 
+/** An AX.25 frame for one of the link's ports, 0 where it has only one. */
+export interface PortFrame {
+  readonly port: number;
+  readonly raw: Uint8Array;
+}
+
+/** Frames in, frames out, whatever carries them. */
 export interface FrameLink {
   readonly receive: AsyncIterable<LinkEvent>;
-  send(frame: KissFrame): Promise<void>;
+  send(frame: PortFrame): Promise<void>;
   close(): Promise<void>;
 }
 
-/** KISS over any wire of octets. The wire's failure is thrown by receive and by send. */
-export function overBytes(wire: ByteLink, clock: Clock): FrameLink {
+/** A frame link whose far end is a TNC with channel access of its own. */
+export interface KissLink extends FrameLink {
+  /** One parameter; a TNC answers none of them. */
+  set(parameter: KissValueFrame): Promise<void>;
+}
+
+/** KISS over any wire of octets. The wire's failure is thrown by receive, send and set. */
+export function overBytes(wire: ByteLink, clock: Clock): KissLink {
   return {
     receive: receiveFrames(wire, clock),
-    send: (frame) => wire.send(encodeKiss(frame)),
+    send: ({ port, raw }) => wire.send(encodeKiss({ port, command: 'data', payload: raw })),
+    set: (parameter) => wire.send(encodeKiss(parameter)),
     close: () => wire.close(),
   };
 }

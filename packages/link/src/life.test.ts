@@ -12,17 +12,13 @@ import {
 import { waitBeforeRetryMs } from './reconnect.js';
 
 const play = (events: readonly LinkLifeEvent[], state: LinkState = { phase: 'closed' }): LinkState =>
-  events.reduce((now, event) => step(now, event)[0], state);
+  events.reduce((now, event) => step(now, event, { dice: 0 })[0], state);
 
 const open: LinkLifeEvent = { kind: 'open' };
 const opened: LinkLifeEvent = { kind: 'opened' };
 const heard: LinkLifeEvent = { kind: 'heard' };
-const failed: LinkLifeEvent = { kind: 'failed', reason: 'refused', dice: 0 };
-const timer = (name: LinkTimer): LinkLifeEvent => ({
-  kind: 'timer',
-  timer: name,
-  dice: 0,
-});
+const failed: LinkLifeEvent = { kind: 'failed', reason: 'refused' };
+const timer = (name: LinkTimer): LinkLifeEvent => ({ kind: 'timer', timer: name });
 const transmit: LinkLifeEvent = { kind: 'transmit', airTimeMs: 700 };
 
 describe('the life of a link', () => {
@@ -108,7 +104,7 @@ describe('in any order of events', () => {
         for (const event of events) {
           // A timer fires only while it runs.
           if (event.kind === 'timer' && !timers.delete(event.timer)) continue;
-          const [next, effects] = step(state, event);
+          const [next, effects] = step(state, event, { dice: 0 });
           held = effects.reduce((was, effect) => applied(effect, was, timers), held);
           state = next;
           if (state.phase === 'closed') expect([held, timers.size]).toEqual([false, 0]);

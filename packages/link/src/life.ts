@@ -1,3 +1,11 @@
+import {
+  start,
+  stop,
+  type Moment,
+  type Stepped,
+  type TimerEffect,
+  type TimerEvent,
+} from '@mistpeak/core/machine/machine';
 import type { LinkFailure } from './failure.js';
 import { waitBeforeRetryMs } from './reconnect.js';
 
@@ -26,21 +34,17 @@ export type LinkState =
 
 export type LinkTimer = 'opening' | 'retry' | 'quiet' | 'transmit' | 'settled';
 
-/** dice: 0 to 1, so that many links do not knock at the same moment. */
 export type LinkLifeEvent =
   | { readonly kind: 'open' }
   | { readonly kind: 'opened' }
   | { readonly kind: 'heard' }
   | { readonly kind: 'transmit'; readonly airTimeMs: number }
-  | { readonly kind: 'failed'; readonly reason: LinkFailure; readonly dice: number }
+  | { readonly kind: 'failed'; readonly reason: LinkFailure }
   | { readonly kind: 'close' }
-  | { readonly kind: 'timer'; readonly timer: LinkTimer; readonly dice: number };
+  | TimerEvent;
 
 export type LinkEffect =
-  | { readonly kind: 'connect' }
-  | { readonly kind: 'disconnect' }
-  | { readonly kind: 'start'; readonly timer: LinkTimer; readonly ms: number }
-  | { readonly kind: 'stop'; readonly timer: LinkTimer };
+  { readonly kind: 'connect' } | { readonly kind: 'disconnect' } | TimerEffect<LinkTimer>;
 
 /** A Bluetooth serial port may block this long before it opens (common practice, no source). */
 export const OPENING_LIMIT_MS = 30_000;
@@ -51,9 +55,14 @@ export const QUIET_AFTER_MS = 600_000;
 export const SETTLED_AFTER_MS = 30_000;
 
 const ALL_TIMERS: readonly LinkTimer[] = ['opening', 'retry', 'quiet', 'transmit', 'settled'];
-const stopAll: readonly LinkEffect[] = ALL_TIMERS.map((timer) => ({ kind: 'stop', timer }));
+const stopAll: readonly LinkEffect[] = ALL_TIMERS.map((timer) => stop(timer));
 
-export function step(state: LinkState, event: LinkLifeEvent): [LinkState, readonly LinkEffect[]] {
+/** dice: so that many links that failed together do not knock at the same moment. */
+export function step(
+  state: LinkState,
+  event: LinkLifeEvent,
+  { dice }: Pick<Moment, 'dice'>,
+): Stepped<LinkState, LinkEffect> {
   switch (event.kind) {
     case 'open':
       return state.phase === 'closed' || state.phase === 'failed' ? connect(0) : [state, []];
@@ -68,36 +77,26 @@ export function step(state: LinkState, event: LinkLifeEvent): [LinkState, readon
     case 'transmit':
       return transmit(state, event.airTimeMs);
     case 'failed':
-      return fail(state, event.reason, event.dice);
+      return fail(state, event.reason, dice);
     case 'timer':
-      return timedOut(state, event.timer, event.dice);
+      return timedOut(state, event.timer, dice);
   }
 }
 
-function connect(attempt: number): [LinkState, readonly LinkEffect[]] {
+function connect(attempt: number): Stepped<LinkState, LinkEffect> {
   return [
     { phase: 'opening', attempt },
-    [
-      { kind: 'stop', timer: 'retry' },
-      { kind: 'connect' },
-      { kind: 'start', timer: 'opening', ms: OPENING_LIMIT_MS },
-    ],
+    [stop('retry'), { kind: 'connect' }, start('opening', OPENING_LIMIT_MS)],
   ];
 }
 
-function opened(state: LinkState): [LinkState, readonly LinkEffect[]] {
+function opened(state: LinkState): Stepped<LinkState, LinkEffect> {
   if (state.phase !== 'opening') return [state, []];
-  return [
-    { phase: 'silent', attempt: state.attempt },
-    [
-      { kind: 'stop', timer: 'opening' },
-      { kind: 'start', timer: 'settled', ms: SETTLED_AFTER_MS },
-    ],
-  ];
+  return [{ phase: 'silent', attempt: state.attempt }, [stop('opening'), start('settled', SETTLED_AFTER_MS)]];
 }
 
-function heard(state: LinkState): [LinkState, readonly LinkEffect[]] {
-  const quiet: LinkEffect = { kind: 'start', timer: 'quiet', ms: QUIET_AFTER_MS };
+function heard(state: LinkState): Stepped<LinkState, LinkEffect> {
+  const quiet = start('quiet' as const, QUIET_AFTER_MS);
   if (state.phase === 'silent' || state.phase === 'hearing') return [{ ...state, phase: 'hearing' }, [quiet]];
   if (state.phase === 'transmitting') return [{ ...state, then: 'hearing' }, [quiet]];
   return [state, []];
@@ -109,24 +108,24 @@ function isStanding(
   return state.phase === 'silent' || state.phase === 'hearing' || state.phase === 'transmitting';
 }
 
-function transmit(state: LinkState, ms: number): [LinkState, readonly LinkEffect[]] {
+function transmit(state: LinkState, ms: number): Stepped<LinkState, LinkEffect> {
   if (!isStanding(state)) return [state, []];
   const then = state.phase === 'transmitting' ? state.then : state.phase;
   const { attempt } = state;
-  return [{ phase: 'transmitting', attempt, then }, [{ kind: 'start', timer: 'transmit', ms }]];
+  return [{ phase: 'transmitting', attempt, then }, [start('transmit', ms)]];
 }
 
-function fail(state: LinkState, reason: LinkFailure, dice: number): [LinkState, readonly LinkEffect[]] {
+function fail(state: LinkState, reason: LinkFailure, dice: number): Stepped<LinkState, LinkEffect> {
   if (state.phase === 'closed' || state.phase === 'failed') return [state, []];
   const attempt = state.attempt + 1;
   const retryInMs = waitBeforeRetryMs(attempt, dice);
   return [
     { phase: 'failed', reason, attempt, retryInMs },
-    [...stopAll, { kind: 'disconnect' }, { kind: 'start', timer: 'retry', ms: retryInMs }],
+    [...stopAll, { kind: 'disconnect' }, start('retry', retryInMs)],
   ];
 }
 
-function timedOut(state: LinkState, timer: LinkTimer, dice: number): [LinkState, readonly LinkEffect[]] {
+function timedOut(state: LinkState, timer: string, dice: number): Stepped<LinkState, LinkEffect> {
   if (timer === 'retry' && state.phase === 'failed') return connect(state.attempt);
   if (timer === 'opening' && state.phase === 'opening') return fail(state, 'timed-out', dice);
   if (timer === 'transmit' && state.phase === 'transmitting')

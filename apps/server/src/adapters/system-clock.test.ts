@@ -1,4 +1,4 @@
-import { LONGEST_NAP_MS, sleepProof } from './system-clock.js';
+import { fineUpMs, LONGEST_NAP_MS, sleepProof } from './system-clock.js';
 
 /** Timers that stand still while the machine sleeps, and a clock that does not. */
 function machine() {
@@ -48,6 +48,24 @@ describe('a wait', () => {
     expect(rang).toBe(1);
   });
 
+  it('does not end before its time, though the timer rings early', () => {
+    let upMs = 0;
+    const rings: (() => void)[] = [];
+    const asked: number[] = [];
+    const after = sleepProof(
+      () => upMs,
+      (ms, call) => (asked.push(ms), rings.push(call), () => undefined),
+    );
+    let rang = 0;
+    after(500, () => rang++);
+    upMs = 499.6;
+    rings[0]?.();
+    expect([rang, asked]).toEqual([0, [500, 1]]);
+    upMs = 500;
+    rings[1]?.();
+    expect(rang).toBe(1);
+  });
+
   it('that was cancelled in the middle leaves nothing behind', () => {
     const { after, awake, count } = machine();
     const cancel = after(20_000, () => fail('cancelled'));
@@ -55,5 +73,41 @@ describe('a wait', () => {
     cancel();
     awake(20_000);
     expect(count()).toBe(0);
+  });
+});
+
+describe('the time since boot', () => {
+  /** A coarse clock in steps of 10 ms, and a fine one. */
+  function clocks() {
+    let fine = 1003.7;
+    let slept = 0;
+    const up = fineUpMs(
+      () => Math.floor((fine + slept + 5000) / 10) * 10,
+      () => fine,
+    );
+    return { up, pass: (ms: number) => (fine += ms), sleep: (ms: number) => (slept += ms) };
+  }
+
+  it('is told finely, and never goes back', () => {
+    const { up, pass } = clocks();
+    const first = up();
+    pass(0.25);
+    expect(up() - first).toBeCloseTo(0.25);
+    let last = up();
+    for (let i = 0; i < 1000; i++) {
+      pass(0.37);
+      expect(up() - last).toBeCloseTo(0.37);
+      last = up();
+    }
+  });
+
+  it('counts sleep, to the step of the coarse clock', () => {
+    const { up, sleep, pass } = clocks();
+    const first = up();
+    sleep(60_000);
+    expect(Math.abs(up() - first - 60_000)).toBeLessThanOrEqual(10);
+    const awake = up();
+    pass(5);
+    expect(up() - awake).toBeCloseTo(5);
   });
 });

@@ -8,22 +8,42 @@ export const LONGEST_NAP_MS = 5000;
 
 type Timer = (ms: number, call: () => void) => () => void;
 
-/** Long waits by a clock that goes on while the machine sleeps: they end within a nap after it wakes. */
+/** Waits by a clock that goes on while the machine sleeps: long ones end within a nap after it wakes, and none ends early. */
 export function sleepProof(upMs: () => number, timer: Timer): Timer {
   return (ms, call) => {
     const dueMs = upMs() + ms;
     let cancel = (): void => undefined;
     const wait = (leftMs: number): void => {
-      const nap = leftMs > LONGEST_NAP_MS;
-      cancel = timer(nap ? LONGEST_NAP_MS : leftMs, nap ? () => wait(dueMs - upMs()) : call);
+      cancel = timer(Math.min(leftMs, LONGEST_NAP_MS), () => {
+        const stillMs = dueMs - upMs();
+        // Timers count in whole ms and may ring a fraction early.
+        if (stillMs > 0) wait(Math.ceil(stillMs));
+        else call();
+      });
     };
     wait(ms);
     return () => cancel();
   };
 }
 
-/** Time since boot, which counts sleep and is never set (uptime(2)). */
-const upMs = (): number => uptime() * 1000;
+/** The system tells the time since boot in hundredths of a second (/proc/uptime, proc(5)). */
+const COARSE_STEP_MS = 20;
+
+/** The time since boot by a fine clock that stands still while the machine sleeps, put right by a coarse one that does not. */
+export function fineUpMs(coarseMs: () => number, fineMs: () => number): () => number {
+  let aheadMs = coarseMs() - fineMs();
+  return () => {
+    const behindMs = coarseMs() - fineMs() - aheadMs;
+    if (behindMs > COARSE_STEP_MS) aheadMs += behindMs;
+    return fineMs() + aheadMs;
+  };
+}
+
+/** Counts sleep and is never set (uptime(2)). */
+const upMs = fineUpMs(
+  () => uptime() * 1000,
+  () => performance.now(),
+);
 
 const timer: Timer = (ms, call) => {
   const started = setTimeout(call, Math.max(0, ms));

@@ -70,7 +70,14 @@ export class BeaconService implements OnModuleInit {
       compressed,
     });
     if (isMalformed(frame)) throw new ProblemException('field-refused', { comment: frame.malformed });
-    return this.transmitting.send({ id, linkId, frame, purpose: 'beacon' });
+    return this.transmitting.command({
+      id,
+      linkId,
+      frame,
+      sendClass: 'beacon',
+      owner: 'beacon',
+      purpose: 'beacon',
+    });
   }
 }
 

@@ -159,8 +159,8 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
   }
 
   private async readHanded(): Promise<void> {
-    for await (const { linkId, atMs, raw } of this.transmitting.handed) {
-      this.record({ linkId, atMs, raw, port: 0, direction: 'sent' });
+    for await (const { linkId, port, atMs, raw } of this.transmitting.handed) {
+      this.record({ linkId, atMs, raw, port, direction: 'sent' });
       this.noteOnAir(linkId, atMs, raw, laneOf('sent', undefined));
     }
   }
@@ -190,9 +190,7 @@ export class HearingService implements OnApplicationBootstrap, BeforeApplication
     const words = `${view.frame.source} heard`;
     void this.proof.record({ linkId, rung: 'packet decoded', atMs, kind: 'frame', words, raw });
     this.hearStation(view, record);
-    void this.transmitting
-      .hearEcho(linkId, view.frame, raw, atMs)
-      .catch((error: unknown) => this.log.error(error));
+    this.transmitting.hearEcho(linkId, raw, atMs);
   }
 
   /** A KISS frame that holds a packet, or the stand-in's own word; noise may look like a bare KISS frame. */

@@ -1,19 +1,14 @@
 import { decodeAddressField } from '@mistpeak/core/ax25/frame';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { drive, type Driven } from '@mistpeak/core/machine/drive';
+import type { Moment } from '@mistpeak/core/machine/machine';
 import { kissParameterFrames } from '@mistpeak/core/kiss/parameters';
 import type { LinkPhase, LinkSettings } from '@mistpeak/contract/link';
 import type { Clock } from '@mistpeak/link/clock';
-import { drive, type Driven } from '@mistpeak/link/drive';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
-import { overBytes, type FrameLink, type LinkEvent } from '@mistpeak/link/frame-link';
+import { overBytes, type KissLink, type LinkEvent, type PortFrame } from '@mistpeak/link/frame-link';
 import { Garbage } from '@mistpeak/link/garbage';
-import {
-  step,
-  type LinkEffect,
-  type LinkLifeEvent,
-  type LinkState,
-  type LinkTimer,
-} from '@mistpeak/link/life';
+import { step, type LinkEffect, type LinkLifeEvent, type LinkState } from '@mistpeak/link/life';
 import type { openWire } from './open-wire.js';
 
 /** Summed garbage is told at the latest after so long. */
@@ -35,7 +30,7 @@ export class LinkRun {
   openingSinceMs: number | undefined;
   retryAtMs: number | undefined;
   failureDetail = '';
-  private wire: FrameLink | undefined;
+  private wire: KissLink | undefined;
   private opening: AbortController | undefined;
   private readonly life: Driven<LinkState, LinkLifeEvent>;
 
@@ -43,13 +38,16 @@ export class LinkRun {
     private readonly host: LinkRunHost,
     private readonly settings: () => LinkSettings,
   ) {
-    this.life = drive<LinkState, LinkLifeEvent, LinkEffect>(
+    this.life = drive<LinkState, LinkLifeEvent, LinkEffect, Moment>(
       step,
       { phase: 'closed' },
-      host.clock,
-      (timer) => ({ kind: 'timer', timer: timer as LinkTimer, dice: host.dice() }),
-      (effect) => (effect.kind === 'connect' ? void this.connect() : void this.disconnect()),
-      (state) => this.note(state),
+      {
+        clock: host.clock,
+        dice: host.dice,
+        context: (moment) => moment,
+        perform: (effect) => (effect.kind === 'connect' ? void this.connect() : void this.disconnect()),
+        changed: (state) => this.note(state),
+      },
     );
   }
 
@@ -79,16 +77,17 @@ export class LinkRun {
     await wire?.close();
   }
 
-  /** Hands a frame to the TNC. airTimeMs: how long it will hold the channel. Rejects with LinkFailed. */
-  async transmit(port: number, raw: Uint8Array, airTimeMs: number): Promise<void> {
-    if (!this.wire || !this.isOpen()) throw new LinkFailed('closed-by-peer');
-    await this.wire.send({ port, command: 'data', payload: raw });
+  /** Hands frames to the TNC, one behind the other. airTimeMs: until the last has left the air. Rejects with LinkFailed. */
+  async transmit(frames: readonly PortFrame[], airTimeMs: number): Promise<void> {
+    const { wire } = this;
+    if (!wire || !this.isOpen()) throw new LinkFailed('closed-by-peer');
+    await Promise.all(frames.map((frame) => wire.send(frame)));
     this.life.dispatch({ kind: 'transmit', airTimeMs });
   }
 
   /** The TNC's channel access, as the settings say. Sent on every opening and after a change. */
   async sendParameters(): Promise<void> {
-    for (const frame of kissParameterFrames(0, this.settings())) await this.wire?.send(frame);
+    for (const frame of kissParameterFrames(0, this.settings())) await this.wire?.set(frame);
   }
 
   private note(state: LinkState): void {
@@ -116,7 +115,7 @@ export class LinkRun {
     }
   }
 
-  private async receive(wire: FrameLink, signal: AbortSignal): Promise<void> {
+  private async receive(wire: KissLink, signal: AbortSignal): Promise<void> {
     const garbage = new Garbage();
     let stopWaiting: (() => void) | undefined;
     const pass = (events: readonly LinkEvent[]): void => events.forEach((one) => this.host.received(one));
@@ -148,7 +147,7 @@ export class LinkRun {
   private fail(error: unknown): void {
     const failed = failureOf(error);
     this.failureDetail = failed.detail;
-    this.life.dispatch({ kind: 'failed', reason: failed.failure, dice: this.host.dice() });
+    this.life.dispatch({ kind: 'failed', reason: failed.failure });
   }
 
   private async disconnect(): Promise<void> {

@@ -12,6 +12,8 @@ import { EvidenceEntity } from './evidence.entity.js';
 /** What lit a rung just now. */
 export interface NewEvidence extends Omit<Evidence, 'id' | 'rawHex'> {
   readonly raw?: Uint8Array;
+  /** One of many alike: once a minute is enough of it. */
+  readonly isRoutine?: boolean;
 }
 
 const KEPT_PER_RUNG = 5;
@@ -41,14 +43,11 @@ export class ProofService implements OnModuleInit {
     this.live.contribute('evidence', () => this.recent);
   }
 
-  async record({ linkId, chainId, rung, atMs, kind, words, raw }: NewEvidence): Promise<void> {
+  async record(evidence: NewEvidence): Promise<void> {
+    const { linkId, chainId, rung, atMs, kind, words, raw, isRoutine = OFTEN.includes(rung) } = evidence;
     const place = { ...(linkId ? { linkId } : {}), ...(chainId ? { chainId } : {}) };
     const same = this.recent.filter((one) => isOf(one, place) && one.rung === rung);
-    if (
-      kind !== 'tick' &&
-      OFTEN.includes(rung) &&
-      Math.abs(atMs - this.lastOfThisOpening(same, place)) < OFTEN_EVERY_MS
-    )
+    if (kind !== 'tick' && isRoutine && Math.abs(atMs - this.lastOfThisOpening(same, place)) < OFTEN_EVERY_MS)
       return;
     const id = randomUUID();
     const view: EvidenceView = {

@@ -1,6 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { encodeKiss, KissDecoder } from '@mistpeak/core/kiss/codec';
-import { EMPTY_DESK, step, type Desk, type DeskEvent, type HandEffect } from '@mistpeak/core/sharing/desk';
+import { EMPTY_DESK, step, type Desk, type DeskEffect, type DeskEvent } from '@mistpeak/core/sharing/desk';
 import type { LetGo, SharingClientView } from '@mistpeak/contract/sharing';
 import type { Clock } from '@mistpeak/link/clock';
 
@@ -17,8 +17,8 @@ const MOST_UNREAD = 256 * 1024;
 export interface ShareHost {
   readonly clock: Clock;
   readonly newMayTransmit: () => boolean;
-  /** Hands a frame on; the answer is `done` of the desk. */
-  hand(effect: HandEffect, from: string): void;
+  /** Hands a frame on, whose answer is `done` of the desk, or takes back what was handed on. */
+  perform(effect: DeskEffect, from: string): void;
   changed(): void;
 }
 
@@ -87,7 +87,7 @@ export class Share {
   tell(event: DeskEvent): void {
     const [desk, effects] = step(this.desk, event);
     this.desk = desk;
-    for (const effect of effects) this.host.hand(effect, this.visitors.get(effect.client)?.from ?? '');
+    for (const effect of effects) this.host.perform(effect, this.visitors.get(effect.client)?.from ?? '');
     this.host.changed();
   }
 
@@ -116,7 +116,7 @@ export class Share {
       const visitor = this.visitors.get(id);
       if (!visitor) return [];
       const { from, sinceMs, heard } = visitor;
-      return [{ id, from, sinceMs, mayTransmit, heard, handed, waiting: waiting.length, refused, asked }];
+      return [{ id, from, sinceMs, mayTransmit, heard, handed, waiting, refused, asked }];
     });
     return views.sort((a, b) => Number(a.id) - Number(b.id));
   }

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import {
   Inject,
   Injectable,
@@ -10,8 +9,9 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { decodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
-import type { HandEffect, Refusal } from '@mistpeak/core/sharing/desk';
+import type { DeskEffect, HandEffect, Refusal } from '@mistpeak/core/sharing/desk';
 import { HeardLately } from '@mistpeak/core/sharing/heard-lately';
+import type { Drop } from '@mistpeak/core/transmitting/way-out';
 import { NOT_SHARED, type SharingSettings, type SharingView } from '@mistpeak/contract/sharing';
 import type { Clock } from '@mistpeak/link/clock';
 import { LinkFailed } from '@mistpeak/link/failure';
@@ -37,6 +37,18 @@ const REFUSED_BY: Readonly<Record<string, Refusal>> = {
   'link-not-open': 'link closed',
   'closed-meanwhile': 'transmitter locked',
 };
+
+/** What the desk is told of a frame that never went out. */
+const REFUSED_AS: Readonly<Record<Drop, Refusal>> = {
+  closed: 'transmitter locked',
+  withdrawn: 'receive-only',
+  'too many waiting': 'too many waiting',
+  'too long': 'too long',
+  expired: 'failed',
+  replaced: 'failed',
+};
+
+const ownerOf = (client: string): string => `program ${client}`;
 
 /** A share that listens. */
 interface Running {
@@ -128,10 +140,7 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
     const share = new Share({
       clock: this.clock,
       newMayTransmit: () => this.rows.get(linkId)?.newMayTransmit ?? false,
-      hand: (effect, from) =>
-        void this.hand(linkId, effect, from).then((refusal) =>
-          share.tell({ kind: 'done', ...(refusal ? { refusal } : {}) }),
-        ),
+      perform: (effect, from) => void this.perform(linkId, share, effect, from),
       changed: () => this.publishSoon(linkId),
     });
     this.failures.delete(linkId);
@@ -185,21 +194,34 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
     }
   }
 
-  /** Through the one queue to the air, as every own frame. Answers why not, if not. */
-  private async hand(linkId: string, { port, raw }: HandEffect, from: string): Promise<Refusal | undefined> {
+  private async perform(linkId: string, share: Share, effect: DeskEffect, from: string): Promise<void> {
+    const { client } = effect;
+    if (effect.kind === 'withdraw') return this.transmitting.withdraw(linkId, ownerOf(client));
+    const refusal = await this.hand(linkId, effect, from);
+    share.tell({ kind: 'done', client, ...(refusal ? { refusal } : {}) });
+  }
+
+  /** By the one way to the air, as every own frame. Answers why not, if not. */
+  private async hand(
+    linkId: string,
+    { client, port, raw }: HandEffect,
+    from: string,
+  ): Promise<Refusal | undefined> {
     const frame = decodeFrame(raw);
     if (isMalformed(frame)) return 'not AX.25';
     if (!this.heardOn(linkId).mayPassOn(frame, this.clock.upMs())) return 'not heard here';
-    const shared = { raw, port, station: answeringStation(frame) };
     try {
-      await this.transmitting.send({
-        id: randomUUID(),
+      const what = await this.transmitting.offer({
         linkId,
         frame,
+        sendClass: 'shared',
+        owner: ownerOf(client),
         purpose: `of another program, ${from}`,
-        shared,
+        raw,
+        port,
+        answering: answeringStation(frame),
       });
-      return undefined;
+      return what === 'handed' ? undefined : REFUSED_AS[what];
     } catch (error) {
       if (error instanceof ProblemException) return REFUSED_BY[error.reason] ?? 'failed';
       if (error instanceof LinkFailed) return 'link closed';

@@ -3,7 +3,7 @@ import type { Clock } from '@mistpeak/link/clock';
 interface Pending {
   readonly dueMs: number;
   readonly call: () => void;
-  readonly timer: NodeJS.Timeout;
+  timer: NodeJS.Timeout;
 }
 
 /** The system's clock, which a test can move: time passes, the machine sleeps, somebody sets the wall clock. */
@@ -21,7 +21,7 @@ export class MovedClock implements Clock {
   }
 
   after(ms: number, call: () => void): () => void {
-    const one: Pending = { dueMs: this.upMs() + ms, call, timer: setTimeout(() => this.ring(one), ms) };
+    const one: Pending = { dueMs: this.upMs() + ms, call, timer: setTimeout(() => this.ringIfDue(one), ms) };
     this.pending.add(one);
     return () => this.cancel(one);
   }
@@ -42,6 +42,12 @@ export class MovedClock implements Clock {
   /** Somebody sets the wall clock by that many ms, either way. */
   setWall(byMs: number): void {
     this.wallAheadMs += byMs;
+  }
+
+  /** The system's timers may ring a fraction early. */
+  private ringIfDue(one: Pending): void {
+    if (one.dueMs <= this.upMs()) this.ring(one);
+    else one.timer = setTimeout(() => this.ringIfDue(one), 1);
   }
 
   private ring(one: Pending): void {

@@ -1,5 +1,7 @@
 import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { formatCallSign, isDemoCall, isPlaceholderCall } from '@mistpeak/core/callsign/callsign';
+import { drive, type Driven } from '@mistpeak/core/machine/drive';
+import type { Moment } from '@mistpeak/core/machine/machine';
 import {
   armedCall,
   SHUT,
@@ -12,7 +14,6 @@ import {
 } from '@mistpeak/core/transmitting/lock';
 import type { LockView } from '@mistpeak/contract/link';
 import type { Clock } from '@mistpeak/link/clock';
-import { drive, type Driven } from '@mistpeak/link/drive';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DatabaseSession } from '../database/session.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
@@ -23,6 +24,8 @@ import { ProblemException } from '../problems/problem.js';
 
 type RunningLock = Driven<Lock, LockEvent>;
 
+const TOUCH_WRITTEN_EVERY_MS = 60_000;
+
 /**
  * The transmit lock of each link. What permits is in memory, so that closing waits for nobody; the database follows it, and
  * says to the other processes how it stands. A closing is told to all of them, since each page may hang on another.
@@ -30,6 +33,9 @@ type RunningLock = Driven<Lock, LockEvent>;
 @Injectable()
 export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly locks = new Map<string, RunningLock>();
+  private readonly closingHandlers: ((linkId: string) => void)[] = [];
+  /** When what is known of a link's lock was last written, by the clock that only goes forward. */
+  private readonly writtenAtUpMs = new Map<string, number>();
   /** How links stand that other processes hold. */
   private readonly elsewhere = new Map<string, LockView>();
 
@@ -59,6 +65,11 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
     }
   }
 
+  /** Calls at each closing, before anything else happens. */
+  onClosing(handler: (linkId: string) => void): void {
+    this.closingHandlers.push(handler);
+  }
+
   view(linkId: string): LockView {
     const lock = this.stateOf(linkId);
     const call = armedCall(lock, this.clock.upMs());
@@ -75,7 +86,7 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
     // In another window somebody else may be at work with that call.
     if (inForce !== undefined && inForce !== call && !instead)
       throw new ProblemException('another-call-in-force');
-    this.lock(linkId).dispatch({ kind: 'arm', call, atMs: this.clock.upMs() });
+    this.lock(linkId).dispatch({ kind: 'arm', call });
     const begun = this.begin(linkId);
     const isWritten = await this.write(linkId);
     if (!stillPermits(this.stateOf(linkId), begun, this.clock.upMs()))
@@ -119,8 +130,10 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** A transmission keeps the lock open for another hour, if nothing has closed it since it was permitted. */
   touch(linkId: string, permit: Permit): void {
-    this.lock(linkId).dispatch({ kind: 'touch', permit, atMs: this.clock.upMs() });
-    void this.write(linkId);
+    this.lock(linkId).dispatch({ kind: 'touch', permit });
+    // An hour more is not worth a statement for each frame.
+    if (this.clock.upMs() - (this.writtenAtUpMs.get(linkId) ?? -Infinity) >= TOUCH_WRITTEN_EVERY_MS)
+      void this.write(linkId);
   }
 
   private refuseUnarmed(linkId: string, begun: Permit): void {
@@ -147,14 +160,17 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
   private lock(linkId: string): RunningLock {
     const known = this.locks.get(linkId);
     if (known) return known;
-    const lock = drive<Lock, LockEvent, LockEffect>(
-      step,
-      SHUT,
-      this.clock,
-      () => ({ kind: 'timer', timer: 'idle' }),
-      () => undefined,
-      () => this.tell(linkId),
-    );
+    let closed = SHUT.closings;
+    const lock = drive<Lock, LockEvent, LockEffect, Moment>(step, SHUT, {
+      clock: this.clock,
+      context: (moment) => moment,
+      perform: () => undefined,
+      changed: ({ closings }) => {
+        if (closings !== closed) for (const handler of this.closingHandlers) handler(linkId);
+        closed = closings;
+        this.tell(linkId);
+      },
+    });
     this.locks.set(linkId, lock);
     return lock;
   }
@@ -177,6 +193,7 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** How it stands now, behind all that was written of it before. False while the database does not take it. */
   private write(linkId: string): Promise<boolean> {
+    this.writtenAtUpMs.set(linkId, this.clock.upMs());
     const { call, expiresAtMs } = this.view(linkId);
     if (call === undefined || expiresAtMs === undefined || !this.stateOf(linkId).armed)
       return this.deferred.write('DELETE FROM transmit_lock WHERE link_id = $1', [linkId]);

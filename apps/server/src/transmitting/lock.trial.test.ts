@@ -14,6 +14,7 @@ import type { OperatorService } from '../operator/operator.service.js';
 import type { ProofService } from '../proof/proof.service.js';
 import { LockService } from './lock.service.js';
 import type { TransmissionEntity } from './transmitting.entity.js';
+import { TransmissionLog } from './transmission-log.js';
 import { TransmittingService } from './transmitting.service.js';
 
 const LINK = '00000000-0000-4000-8000-000000000000';
@@ -66,9 +67,11 @@ function station(seed: number) {
   const spool = { take: () => [], keep: () => undefined } as unknown as Spool;
   const run = {
     standIn: false,
-    transmit: (_port: number, raw: Uint8Array) => {
-      const id = Buffer.from(raw).toString('latin1').slice(-6);
-      wire.push({ begunBeforeClosing: begun.get(id) !== closings });
+    transmit: (frames: readonly { raw: Uint8Array }[]) => {
+      for (const { raw } of frames) {
+        const id = Buffer.from(raw).toString('latin1').slice(-6);
+        wire.push({ begunBeforeClosing: begun.get(id) !== closings });
+      }
       return later(undefined);
     },
   };
@@ -87,8 +90,10 @@ function station(seed: number) {
     const proof = { record: () => later(undefined) } as unknown as ProofService;
     const deferred = new DeferredWrites(dataSource, database, spool);
     const lock = new LockService(clock, database, deferred, links, operator, live);
-    const transmitting = new TransmittingService(rows, clock, links, lock, live, deferred, proof);
+    const log = new TransmissionLog(rows, clock, live, deferred);
+    const transmitting = new TransmittingService(clock, links, lock, log, proof);
     lock.onApplicationBootstrap();
+    transmitting.onApplicationBootstrap();
     return { lock, transmitting, changedHands };
   }
 
@@ -122,7 +127,9 @@ function station(seed: number) {
       const id = String(++sent).padStart(6, '0');
       begun.set(id, closings);
       const frame = uiFrame(CALL, 'APZMPK', [], fromLatin1(`>${id}`));
-      process.transmitting.send({ id, linkId: LINK, frame, purpose: 'trial' }).catch(isRefused);
+      const outgoing = { linkId: LINK, frame, owner: `owner ${sent % 3}`, purpose: 'trial' };
+      if (sent % 2 === 0) process.transmitting.offer({ ...outgoing, sendClass: 'session' }).catch(isRefused);
+      else process.transmitting.command({ ...outgoing, id, sendClass: 'message' }).catch(isRefused);
     },
   };
   return { clock, dice, deeds, wire };

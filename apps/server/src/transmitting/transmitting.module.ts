@@ -4,6 +4,7 @@ import { LinksModule } from '../links/links.module.js';
 import { OperatorModule } from '../operator/operator.module.js';
 import { ProofModule } from '../proof/proof.module.js';
 import { LockService } from './lock.service.js';
+import { TransmissionLog } from './transmission-log.js';
 import { TransmittingController } from './transmitting.controller.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting.entity.js';
 import { TransmittingService } from './transmitting.service.js';
@@ -16,7 +17,7 @@ import { TransmittingService } from './transmitting.service.js';
     ProofModule,
   ],
   controllers: [TransmittingController],
-  providers: [LockService, TransmittingService],
+  providers: [LockService, TransmissionLog, TransmittingService],
   exports: [TransmittingService, LockService],
 })
 export class TransmittingModule {}

@@ -1,90 +1,169 @@
-import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
-import { InjectRepository } from '@nestjs/typeorm';
-import { Repository } from 'typeorm';
-import { toHex } from '@mistpeak/core/bits/octets';
-import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
-import { awaitEcho, hearEcho, type Awaited } from '@mistpeak/core/beacon/echo';
+import { randomUUID } from 'node:crypto';
+import {
+  Inject,
+  Injectable,
+  Logger,
+  type OnApplicationBootstrap,
+  type OnModuleDestroy,
+} from '@nestjs/common';
+import { encodeFrame, uiFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
+import { fromLatin1 } from '@mistpeak/core/bits/octets';
 import { airTimeMs } from '@mistpeak/core/hdlc/air-time';
+import { EchoBook } from '@mistpeak/core/transmitting/echo';
+import type { Permit } from '@mistpeak/core/transmitting/lock';
+import type { Drop, SendClass } from '@mistpeak/core/transmitting/way-out';
 import type { TransmissionView } from '@mistpeak/contract/beacon';
+import type { FailureReason } from '@mistpeak/contract/failures';
 import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
-import { DeferredWrites } from '../database/deferred-writes.js';
 import { LinksService } from '../links/links.service.js';
-import { LiveService } from '../live/live.service.js';
+import { ProblemException } from '../problems/problem.js';
 import { ProofService } from '../proof/proof.service.js';
-import type { Permit } from '@mistpeak/core/transmitting/lock';
-import { TransmissionEntity } from './transmitting.entity.js';
 import { LockService } from './lock.service.js';
-
-const SHOWN = 50;
+import { Outlet, type OutletFrame } from './outlet.js';
+import { TransmissionLog, viewOf } from './transmission-log.js';
+import { TransmissionEntity } from './transmitting.entity.js';
 
 /** A frame of ours as it was handed to a TNC. */
 export interface HandedFrame {
   readonly linkId: string;
+  readonly port: number;
   readonly atMs: number;
   readonly raw: Uint8Array;
 }
 
-/** One frame that is to go out. The same id again answers with what became of the first. */
+/** One frame that is to go out. */
 export interface Outgoing {
-  readonly id: string;
   readonly linkId: string;
   readonly frame: Ax25Frame;
+  readonly sendClass: SendClass;
+  /** Who takes turns: a session, a program, the operator. */
+  readonly owner: string;
+  /** For the log of what was sent. */
   readonly purpose: string;
-  /** Of another program: its octets as they came, for its KISS port, and the station of ours that answers for it. */
-  readonly shared?: { readonly raw: Uint8Array; readonly port: number; readonly station: string };
+  /** The octets where they are not ours to build, and their port. */
+  readonly raw?: Uint8Array;
+  readonly port?: number;
+  /** The station of ours that answers for a frame of another source. Left out: the source itself, with the call in force. */
+  readonly answering?: string;
+  /** No use after so long. */
+  readonly expiresInMs?: number;
 }
 
-/** The one queue to the air: lock, order, record; and the recognition of what comes back. */
+/** An operator's command. The same id again answers with what became of the first. */
+export type Command = Outgoing & { readonly id: string };
+
+/** What the operator is told of a command that will never go out; what else ends on its way is shown as abandoned. */
+const REFUSED_FOR: Partial<Record<Drop, FailureReason>> = {
+  closed: 'closed-meanwhile',
+  'too many waiting': 'too-much-waiting',
+  'too long': 'over-too-long',
+};
+
+interface OnItsWay {
+  readonly row: TransmissionEntity;
+  readonly outgoing: Outgoing;
+  readonly begun: Permit;
+  readonly isCommand: boolean;
+}
+
+/** The one way to the air: permission, order, record; and the recognition of what comes back. */
 @Injectable()
 export class TransmittingService implements OnApplicationBootstrap, OnModuleDestroy {
   /** Everything handed to a TNC, in order; hearing reads it into the record. */
   readonly handed = new AsyncQueue<HandedFrame>();
-  private recent: TransmissionEntity[] = [];
-  private awaited = new Map<string, readonly Awaited[]>();
-  /** When the last frame of each link will have left the air, by the clock that only goes forward. */
-  private readonly clearAtUpMs = new Map<string, number>();
-  private readonly lines = new Map<string, Promise<void>>();
-  /** The last frame of ours on each link. */
-  private readonly underwayOn = new Map<string, TransmissionEntity>();
+  private readonly logger = new Logger('transmitting');
+  private readonly outlets = new Map<string, Outlet>();
+  private readonly echoes = new Map<string, EchoBook>();
+  private readonly onTheirWay = new Map<string, OnItsWay>();
+  /** The last command on each link, and until when it is on the air. */
+  private readonly underwayOn = new Map<string, { row: TransmissionEntity; clearAtUpMs: number }>();
 
   constructor(
-    @InjectRepository(TransmissionEntity) private readonly rows: Repository<TransmissionEntity>,
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly links: LinksService,
     private readonly lock: LockService,
-    private readonly live: LiveService,
-    private readonly deferred: DeferredWrites,
+    private readonly log: TransmissionLog,
     private readonly proof: ProofService,
   ) {}
 
-  async onApplicationBootstrap(): Promise<void> {
-    this.live.contribute('transmissions', () => this.recent.map(viewOf));
-    // What was queued when the last process ended is never sent by the next one.
-    await this.rows.update({ state: 'queued' }, { state: 'abandoned' });
-    this.recent = await this.rows.find({ order: { queuedAt: 'DESC' }, take: SHOWN });
+  onApplicationBootstrap(): void {
+    this.lock.onClosing((linkId) => this.outlets.get(linkId)?.tell({ kind: 'close' }));
   }
 
   onModuleDestroy(): void {
+    for (const outlet of this.outlets.values()) outlet.end();
     this.handed.end();
   }
 
-  /** Sends one frame; resolves when it has been handed to the TNC. */
-  async send(outgoing: Outgoing): Promise<TransmissionView> {
-    const { id, linkId, frame, purpose, shared } = outgoing;
+  /** An operator's own command; resolves when it has been handed to the TNC. One statement comes before: the claim of its id. */
+  async command(command: Command): Promise<TransmissionView> {
+    const { id, linkId } = command;
     const begun = this.lock.begin(linkId);
-    // Another program's frame is never asked for twice, and must not reach the database before it may be sent.
-    if (shared) this.permit(outgoing, begun);
-    const before = await this.rows.findOneBy({ id });
-    if (before) return viewOf(before);
-    this.permit(outgoing, begun);
-    const { airRate, txDelayMs, txTailMs } = this.links.settings(linkId);
-    const raw = shared?.raw ?? encodeFrame(frame);
-    const same = shared ? undefined : this.underway(linkId, raw);
+    try {
+      this.permit(command, begun);
+    } catch (refusal) {
+      const before = await this.log.find(id);
+      if (before) return viewOf(before);
+      throw refusal;
+    }
+    const row = this.rowOf(id, command);
+    const same = this.underway(row);
     if (same) return viewOf(same);
-    // From here to the queue the frame is underway already: another window may ask at this very moment.
-    const row = this.rows.create({
+    // From here to the wire the frame is underway already: another window may ask at this very moment.
+    this.underwayOn.set(linkId, { row, clearAtUpMs: -Infinity });
+    try {
+      if (!(await this.log.claim(row))) return viewOf((await this.log.find(id)) ?? row);
+    } catch (error) {
+      row.state = 'abandoned';
+      throw error;
+    }
+    const what = await this.pass({ row, outgoing: command, begun, isCommand: true });
+    const refused = what === 'handed' ? undefined : REFUSED_FOR[what];
+    if (refused) throw new ProblemException(refused);
+    return viewOf(row);
+  }
+
+  /** Whatever is no command of the operator: no statement comes before it. Tells what became of it; rejects if it may not go out. */
+  async offer(outgoing: Outgoing): Promise<'handed' | Drop> {
+    const begun = this.lock.begin(outgoing.linkId);
+    this.permit(outgoing, begun);
+    const row = this.rowOf(randomUUID(), outgoing);
+    return this.pass({ row, outgoing, begun, isCommand: false });
+  }
+
+  /** Takes back what this owner has waiting. */
+  withdraw(linkId: string, owner: string): void {
+    this.outlets.get(linkId)?.tell({ kind: 'withdraw', owner });
+  }
+
+  /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
+  hearEcho(linkId: string, raw: Uint8Array, heardAtMs: number): void {
+    // The echo's delay is told by the clock that nobody sets.
+    const echo = this.echoes.get(linkId)?.hear(raw, this.clock.upMs());
+    const row = echo && this.log.awaiting(echo.id);
+    if (!echo || !row) return;
+    const { by, afterMs } = echo;
+    row.echoes = [...row.echoes, { by, afterMs }];
+    this.log.note(row);
+    const seconds = (afterMs / 1000).toFixed(1);
+    const words = by ? `repeated by ${by} after ${seconds} s` : `heard back unrepeated after ${seconds} s`;
+    const rung = by ? 'repeated' : 'keyed';
+    void this.proof.record({ linkId, rung, atMs: heardAtMs, kind: 'frame', words, raw });
+  }
+
+  private permit({ linkId, frame, answering }: Outgoing, begun: Permit): void {
+    if (answering === undefined) this.lock.permit(linkId, frame.source, begun);
+    else this.lock.permitOwn(linkId, answering, frame.source, begun);
+  }
+
+  private rowOf(
+    id: string,
+    { linkId, frame, purpose, raw = encodeFrame(frame) }: Outgoing,
+  ): TransmissionEntity {
+    const { airRate, txDelayMs, txTailMs } = this.links.settings(linkId);
+    return {
       id,
       linkId,
       source: frame.source,
@@ -95,148 +174,115 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
       handedAt: null,
       state: 'queued',
       echoes: [],
-    });
-    if (!shared) this.underwayOn.set(linkId, row);
-    try {
-      if (!(await this.claim(row))) return viewOf(await this.rows.findOneByOrFail({ id }));
-    } catch (error) {
-      row.state = 'abandoned';
-      throw error;
-    }
-    this.note(row);
-    const line = (this.lines.get(linkId) ?? Promise.resolve()).then(() => this.hand(row, outgoing, begun));
-    this.lines.set(
-      linkId,
-      line.catch(() => undefined),
-    );
-    await line;
-    return viewOf(row);
-  }
-
-  private permit({ linkId, frame, shared }: Outgoing, begun: Permit): void {
-    if (shared) this.lock.permitOwn(linkId, shared.station, frame.source, begun);
-    else this.lock.permit(linkId, frame.source, begun);
+    };
   }
 
   /** The very same frame, waiting or on the air at this moment: two windows in which Send was pressed mean one. */
-  private underway(linkId: string, raw: Uint8Array): TransmissionEntity | undefined {
+  private underway({ linkId, raw }: TransmissionEntity): TransmissionEntity | undefined {
     const last = this.underwayOn.get(linkId);
-    const isOnAir = (this.clearAtUpMs.get(linkId) ?? 0) > this.clock.upMs();
-    const isUnderway = last?.state === 'queued' || (last?.state === 'handed' && isOnAir);
-    return isUnderway && last?.raw.equals(raw) ? last : undefined;
+    if (!last?.row.raw.equals(raw)) return undefined;
+    const isOnAir = last.row.state === 'handed' && last.clearAtUpMs > this.clock.upMs();
+    return last.row.state === 'queued' || isOnAir ? last.row : undefined;
   }
 
-  /** False when the same request has been taken already: two that arrive together send once. */
-  private async claim(row: TransmissionEntity): Promise<boolean> {
-    const inserted = await this.rows
-      .createQueryBuilder()
-      .insert()
-      .values(row)
-      .orIgnore()
-      .returning('id')
-      .execute();
-    return (inserted.raw as unknown[]).length > 0;
-  }
-
-  /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
-  async hearEcho(linkId: string, frame: Ax25Frame, raw: Uint8Array, heardAtMs: number): Promise<void> {
-    // The echo's delay is told by the clock that nobody sets.
-    const [awaited, echo] = hearEcho(this.awaited.get(linkId) ?? [], frame, this.clock.upMs());
-    this.awaited.set(linkId, awaited);
-    const row = echo && this.recent.find(({ id }) => id === echo.id);
-    if (!echo || !row) return;
-    const { by, afterMs } = echo;
-    row.echoes = [...row.echoes, { by, afterMs }];
-    this.note(row);
-    const seconds = (afterMs / 1000).toFixed(1);
-    const words = by ? `repeated by ${by} after ${seconds} s` : `heard back unrepeated after ${seconds} s`;
-    await this.deferred.write('UPDATE transmission SET echoes = $2 WHERE id = $1', [
-      row.id,
-      JSON.stringify(row.echoes),
-    ]);
-    await this.proof.record({
-      linkId,
-      rung: by ? 'repeated' : 'keyed',
-      atMs: heardAtMs,
-      kind: 'frame',
-      words,
-      raw,
-    });
-  }
-
-  private async hand(row: TransmissionEntity, outgoing: Outgoing, begun: Permit): Promise<void> {
-    const { linkId } = row;
-    const { frame, shared } = outgoing;
+  private async pass(onItsWay: OnItsWay): Promise<'handed' | Drop> {
+    const { row, outgoing, begun } = onItsWay;
+    const { linkId, sendClass, owner, port = 0, expiresInMs } = outgoing;
+    this.log.note(row);
+    this.onTheirWay.set(row.id, onItsWay);
     try {
-      await this.waitUntilClear(linkId);
-      // Asked again: the lock may have been shut, even armed anew, or the far end changed, while this frame waited.
+      // The claim of a command took its time.
       this.permit(outgoing, begun);
-      await this.links.openRun(linkId).transmit(shared?.port ?? 0, row.raw, row.airTimeMs);
+      const what = await this.outlet(linkId).offer({
+        id: row.id,
+        owner,
+        sendClass,
+        airTimeMs: row.airTimeMs - this.keyingMs(linkId),
+        identifies: true,
+        ...(expiresInMs === undefined ? {} : { expiresAtMs: this.clock.upMs() + expiresInMs }),
+        port,
+        raw: row.raw,
+      });
+      if (what !== 'handed') this.abandon(row);
+      return what;
     } catch (error) {
-      row.state = 'abandoned';
-      this.note(row);
-      await this.deferred.write("UPDATE transmission SET state = 'abandoned' WHERE id = $1", [row.id]);
+      this.abandon(row);
       throw error;
+    } finally {
+      this.onTheirWay.delete(row.id);
     }
+  }
+
+  private abandon(row: TransmissionEntity): void {
+    row.state = 'abandoned';
+    this.log.note(row);
+  }
+
+  private outlet(linkId: string): Outlet {
+    const known = this.outlets.get(linkId);
+    if (known) return known;
+    const outlet = new Outlet({
+      clock: this.clock,
+      keyingMs: () => this.keyingMs(linkId),
+      permit: ({ id }) => {
+        const one = this.onTheirWay.get(id);
+        if (one) this.permit(one.outgoing, one.begun);
+      },
+      write: (frames, leftAfterMs) => this.write(linkId, frames, leftAfterMs),
+      handed: (frames) => frames.forEach(({ id }) => this.noteHanded(this.onTheirWay.get(id))),
+      identify: () => void this.identify(linkId).catch((error: unknown) => this.logger.warn(String(error))),
+    });
+    this.outlets.set(linkId, outlet);
+    return outlet;
+  }
+
+  private keyingMs(linkId: string): number {
+    const { txDelayMs, txTailMs } = this.links.settings(linkId);
+    return txDelayMs + txTailMs;
+  }
+
+  private async write(linkId: string, frames: readonly OutletFrame[], leftAfterMs: number): Promise<void> {
+    await this.links.openRun(linkId).transmit(frames, leftAfterMs);
+    const clearAtUpMs = this.clock.upMs() + leftAfterMs;
+    const last = this.underwayOn.get(linkId);
+    if (last && frames.some(({ id }) => id === last.row.id)) last.clearAtUpMs = clearAtUpMs;
+  }
+
+  /** It is on its way: whatever the database does now must not make it look unsent. */
+  private noteHanded(onItsWay: OnItsWay | undefined): void {
+    if (!onItsWay) return;
+    const { row, outgoing, begun, isCommand } = onItsWay;
+    const { linkId, raw } = row;
     const atMs = this.clock.nowMs();
-    const upMs = this.clock.upMs();
-    this.clearAtUpMs.set(linkId, upMs + row.airTimeMs);
     this.lock.touch(linkId, begun);
-    this.awaited.set(
-      linkId,
-      awaitEcho(this.awaited.get(linkId) ?? [], { id: row.id, frame, sentAtMs: upMs }),
-    );
-    this.handed.push({ linkId, atMs, raw: row.raw });
+    this.echoBook(linkId).note(row.id, raw, this.clock.upMs());
+    this.log.await(row);
+    this.handed.push({ linkId, port: outgoing.port ?? 0, atMs, raw });
     row.state = 'handed';
     row.handedAt = new Date(atMs);
-    this.note(row);
-    await this.record(row);
+    this.log.note(row);
+    const words = `${row.source}, ${raw.length} octets written`;
+    const isRoutine = !isCommand;
+    void this.proof.record({ linkId, rung: 'handed to the TNC', atMs, kind: 'frame', words, raw, isRoutine });
   }
 
-  /** It is on its way: a database that is away now must not make it look unsent. */
-  private async record(row: TransmissionEntity): Promise<void> {
-    const { id, linkId, raw, handedAt } = row;
-    await this.deferred.write("UPDATE transmission SET state = 'handed', handed_at = $2 WHERE id = $1", [
-      id,
-      handedAt?.toISOString() ?? null,
-    ]);
-    const words = `${row.source}, ${row.raw.length} octets written`;
-    await this.proof.record({
+  private echoBook(linkId: string): EchoBook {
+    const book = this.echoes.get(linkId) ?? new EchoBook();
+    this.echoes.set(linkId, book);
+    return book;
+  }
+
+  /** The call in force by itself, as its own frame: to nobody, by no digipeater. */
+  private async identify(linkId: string): Promise<void> {
+    const { call } = this.lock.view(linkId);
+    if (call === undefined) return;
+    const frame = uiFrame(call, 'ID', [], fromLatin1(call));
+    await this.offer({
       linkId,
-      rung: 'handed to the TNC',
-      atMs: handedAt?.getTime() ?? 0,
-      kind: 'frame',
-      words,
-      raw,
+      frame,
+      sendClass: 'test',
+      owner: 'identification',
+      purpose: 'identification',
     });
   }
-
-  /** One frame after another: the TNC listens before it sends, we do not fill its buffer. */
-  private async waitUntilClear(linkId: string): Promise<void> {
-    const waitMs = (this.clearAtUpMs.get(linkId) ?? 0) - this.clock.upMs();
-    if (waitMs > 0) await new Promise<void>((resolve) => this.clock.after(waitMs, resolve));
-  }
-
-  private note(row: TransmissionEntity): void {
-    this.recent = [row, ...this.recent.filter(({ id }) => id !== row.id)]
-      .sort((a, b) => b.queuedAt.getTime() - a.queuedAt.getTime())
-      .slice(0, SHOWN);
-    this.live.publish({ kind: 'transmission', data: viewOf(row) });
-  }
-}
-
-function viewOf(row: TransmissionEntity): TransmissionView {
-  const { id, linkId, source, purpose, airTimeMs: ms, state, echoes } = row;
-  return {
-    id,
-    linkId,
-    source,
-    purpose,
-    rawHex: toHex(row.raw),
-    airTimeMs: ms,
-    queuedAtMs: row.queuedAt.getTime(),
-    ...(row.handedAt ? { handedAtMs: row.handedAt.getTime() } : {}),
-    state,
-    echoes,
-  };
 }

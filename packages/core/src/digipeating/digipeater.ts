@@ -2,6 +2,7 @@ import { ADDRESS_OCTETS, HIGH } from '../ax25/address.js';
 import { decodeAddressField, MOST_DIGIPEATERS, type Ax25Frame, type PathHop } from '../ax25/frame.js';
 import { isMalformed } from '../bits/malformed.js';
 import { toHex } from '../bits/octets.js';
+import { start, type Moment, type Stepped, type TimerEffect, type TimerEvent } from '../machine/machine.js';
 import { formatWideAlias, readWideAlias } from './alias.js';
 
 /** fill-in: serves WIDE1-1 alone and puts its own call in its place; wide: serves every WIDEn-N. */
@@ -29,11 +30,15 @@ export interface DigipeaterState {
 
 export const IDLE_DIGIPEATER: DigipeaterState = { repeated: new Map(), waiting: new Map() };
 
-export type DigipeaterEvent =
-  { readonly kind: 'heard'; readonly frame: Ax25Frame } | { readonly kind: 'timer'; readonly key: string };
+export type DigipeaterEvent = { readonly kind: 'heard'; readonly frame: Ax25Frame } | TimerEvent;
 export type DigipeaterEffect =
   | { readonly kind: 'repeat'; readonly frame: Ax25Frame }
-  | { readonly kind: 'wait'; readonly key: string; readonly ms: number };
+  /** A timer of each frame that is held back, by its duplicateKey. */
+  | TimerEffect;
+
+export interface DigipeaterContext extends Pick<Moment, 'atMs'> {
+  readonly rules: DigipeaterRules;
+}
 
 /** Source, destination and info: the path does not count, since each copy has another. */
 export function duplicateKey(frame: Ax25Frame): string {
@@ -47,10 +52,9 @@ export function duplicateKey(frame: Ax25Frame): string {
 export function step(
   state: DigipeaterState,
   event: DigipeaterEvent,
-  atMs: number,
-  rules: DigipeaterRules,
-): [DigipeaterState, readonly DigipeaterEffect[]] {
-  if (event.kind === 'timer') return release(state, event.key, atMs, rules);
+  { atMs, rules }: DigipeaterContext,
+): Stepped<DigipeaterState, DigipeaterEffect> {
+  if (event.kind === 'timer') return release(state, event.timer, atMs, rules);
   const { frame } = event;
   const key = duplicateKey(frame);
   const last = state.repeated.get(key);
@@ -63,7 +67,7 @@ export function step(
   if (rules.viscousMs === undefined)
     return [marked(state, key, atMs, rules), [{ kind: 'repeat', frame: repeated }]];
   const waiting = new Map([...state.waiting, [key, repeated]]);
-  return [{ ...state, waiting }, [{ kind: 'wait', key, ms: rules.viscousMs }]];
+  return [{ ...state, waiting }, [start(key, rules.viscousMs)]];
 }
 
 function release(
@@ -71,7 +75,7 @@ function release(
   key: string,
   atMs: number,
   rules: DigipeaterRules,
-): [DigipeaterState, readonly DigipeaterEffect[]] {
+): Stepped<DigipeaterState, DigipeaterEffect> {
   const frame = state.waiting.get(key);
   return frame ? [marked(state, key, atMs, rules), [{ kind: 'repeat', frame }]] : [state, []];
 }

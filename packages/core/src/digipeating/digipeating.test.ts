@@ -25,7 +25,7 @@ const heard = (line: string): DigipeaterEvent => ({
 
 /** What it repeats of one frame, at rest. */
 function repeated(frame: Ax25Frame, rules: DigipeaterRules): Ax25Frame | undefined {
-  const [effect] = step(IDLE_DIGIPEATER, { kind: 'heard', frame }, 0, rules)[1];
+  const [effect] = step(IDLE_DIGIPEATER, { kind: 'heard', frame }, { atMs: 0, rules })[1];
   return effect?.kind === 'repeat' ? effect.frame : undefined;
 }
 
@@ -57,7 +57,7 @@ describe('a digipeater', () => {
   function run(rules: DigipeaterRules, ...events: readonly [number, DigipeaterEvent][]): number[] {
     let state = IDLE_DIGIPEATER;
     return events.map(([atMs, event]) => {
-      const [next, effects] = step(state, event, atMs, rules);
+      const [next, effects] = step(state, event, { atMs, rules });
       state = next;
       return effects.filter(({ kind }) => kind === 'repeat').length;
     });
@@ -82,7 +82,7 @@ describe('a digipeater', () => {
     const [first, copy] = [heard('S>D,WIDE2-2:x'), heard('S>D,D9*,WIDE2-1:x')];
     const rings: DigipeaterEvent = {
       kind: 'timer',
-      key: duplicateKey(parseMonitorText('S>D:x') as Ax25Frame),
+      timer: duplicateKey(parseMonitorText('S>D:x') as Ax25Frame),
     };
     expect(run(viscous, [0, first], [5000, rings], [6000, copy])).toEqual([0, 1, 0]);
     expect(run(viscous, [0, first], [1000, copy], [5000, rings])).toEqual([0, 0, 0]);

@@ -25,9 +25,16 @@ export type KissOctetsCommand = 'data' | 'sethardware';
 export type KissValueCommand = 'txdelay' | 'persistence' | 'slottime' | 'txtail' | 'fullduplex';
 
 /** port 0–15; value 0–255. */
+/** One of the TNC's parameters, as KISS carries it. */
+export interface KissValueFrame {
+  readonly port: number;
+  readonly command: KissValueCommand;
+  readonly value: number;
+}
+
 export type KissFrame =
   | { readonly port: number; readonly command: KissOctetsCommand; readonly payload: Uint8Array }
-  | { readonly port: number; readonly command: KissValueCommand; readonly value: number }
+  | KissValueFrame
   | { readonly command: 'return' };
 
 /** Our limit, not the paper's: a longer frame is no AX.25 frame of any common size, so it is discarded. */

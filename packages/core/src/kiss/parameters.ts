@@ -1,4 +1,4 @@
-import type { KissFrame } from './commands.js';
+import type { KissValueFrame } from './commands.js';
 
 /**
  * The channel-access settings of one TNC port, in the units an operator thinks in.
@@ -20,7 +20,7 @@ export const USUAL_KISS_PARAMETERS: KissParameters = {
 };
 
 /** The frames that set them, in the order of the paper's command table. p = value·256 − 1 (KISS paper). */
-export function kissParameterFrames(port: number, parameters: KissParameters): KissFrame[] {
+export function kissParameterFrames(port: number, parameters: KissParameters): KissValueFrame[] {
   return [
     { port, command: 'txdelay', value: tens(parameters.txDelayMs) },
     { port, command: 'persistence', value: persistenceOctet(parameters.persistence) },

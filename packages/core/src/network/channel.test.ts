@@ -1,13 +1,16 @@
+import { drive } from '../machine/drive.js';
 import {
   QUIET,
   step,
   USUAL_ACCESS,
   type Access,
+  type ChannelContext,
   type ChannelEffect,
   type ChannelEvent,
   type ChannelPhysics,
   type ChannelState,
 } from './channel.js';
+import { Timetable } from './timetable.js';
 
 /** Dice for the tests: the 64-bit multiplicative generator of Knuth's tables, good enough for confidence bounds. */
 function dice(seed: number): () => number {
@@ -18,7 +21,7 @@ function dice(seed: number): () => number {
   };
 }
 
-type Happened = ChannelEffect & { readonly atMs: number };
+type Happened = Exclude<ChannelEffect, { kind: 'start' | 'stop' }> & { readonly atMs: number };
 
 /** Runs the model over offers, event by event; gives everything that happened. */
 function play(
@@ -27,30 +30,19 @@ function play(
   roll: () => number,
   airTimeMs = 500,
 ): { happened: Happened[]; state: ChannelState } {
-  const due: { atMs: number; event: () => ChannelEvent }[] = offers.map(({ atMs, from, access }, id) => ({
-    atMs,
-    event: () => ({
-      kind: 'offer',
-      frame: { id, from, airTimeMs, access: access ?? EAGER },
-      dice: roll(),
-    }),
-  }));
+  const clock = new Timetable();
   const happened: Happened[] = [];
-  let state = QUIET;
-  while (due.length > 0) {
-    due.sort((a, b) => b.atMs - a.atMs);
-    const { atMs, event } = due.pop() as (typeof due)[number];
-    const [next, effects] = step(state, event(), atMs, physics);
-    state = next;
-    for (const effect of effects) {
-      happened.push({ ...effect, atMs });
-      if (effect.kind === 'slot after')
-        due.push({ atMs: atMs + effect.ms, event: () => ({ kind: 'slot', id: effect.id, dice: roll() }) });
-      if (effect.kind === 'end after')
-        due.push({ atMs: atMs + effect.ms, event: () => ({ kind: 'ended', id: effect.id }) });
-    }
-  }
-  return { happened, state };
+  const channel = drive<ChannelState, ChannelEvent, ChannelEffect, ChannelContext>(step, QUIET, {
+    clock,
+    dice: roll,
+    context: (moment) => ({ ...moment, physics }),
+    perform: (effect) => happened.push({ ...effect, atMs: clock.nowMs() }),
+  });
+  offers.forEach(({ atMs, from, access = EAGER }, id) =>
+    clock.after(atMs, () => channel.dispatch({ kind: 'offer', frame: { id, from, airTimeMs, access } })),
+  );
+  while (clock.next());
+  return { happened, state: channel.state() };
 }
 
 const EAGER: Access = { ...USUAL_ACCESS, persistence: 1 };
@@ -60,7 +52,7 @@ function physics(sets: readonly string[], hear: ChannelPhysics['hear'], more = {
   return { sets, hear, thresholdDbm: -113, captureDb: 6, senseAfterMs: 30, ...more };
 }
 
-const kinds = (happened: Happened[], kind: ChannelEffect['kind']): Happened[] =>
+const kinds = (happened: Happened[], kind: Happened['kind']): Happened[] =>
   happened.filter((one) => one.kind === kind);
 
 describe('one channel', () => {

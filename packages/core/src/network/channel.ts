@@ -1,3 +1,5 @@
+import { start, type Moment, type Stepped, type TimerEffect, type TimerEvent } from '../machine/machine.js';
+
 /**
  * One half-duplex radio channel shared by many sets, at frame level: true air time, carrier sense and p-persistence
  * (KISS paper), collisions, capture, hidden sets. Pure: the owner keeps the timers and throws the dice.
@@ -59,30 +61,29 @@ export interface ChannelState {
 
 export const QUIET: ChannelState = { waiting: [], onAir: [] };
 
-/** dice: one throw, 0 ≤ x < 1, used where a set decides whether to send. */
-export type ChannelEvent =
-  | { readonly kind: 'offer'; readonly frame: Waiting; readonly dice: number }
-  | { readonly kind: 'slot'; readonly id: number; readonly dice: number }
-  | { readonly kind: 'ended'; readonly id: number };
+/** Timers: `slot` and `end`, each with the number of its frame. */
+export type ChannelTimer = `${'slot' | 'end'} ${number}`;
+export type ChannelEvent = { readonly kind: 'offer'; readonly frame: Waiting } | TimerEvent;
 
 export type LossReason = 'collision' | 'sending itself';
 
 export type ChannelEffect =
-  | { readonly kind: 'slot after'; readonly id: number; readonly ms: number }
-  | { readonly kind: 'end after'; readonly id: number; readonly ms: number }
+  | TimerEffect<ChannelTimer>
   | { readonly kind: 'keyed'; readonly id: number; readonly from: string }
   | { readonly kind: 'received'; readonly id: number; readonly by: string; readonly dbm: number }
-  | { readonly kind: 'lost'; readonly id: number; readonly by: string; readonly reason: LossReason };
+  | { readonly kind: 'lost'; readonly id: number; readonly by: string; readonly reason: LossReason }
+  /** It has left the air, and everybody whom it reached was told. */
+  | { readonly kind: 'gone'; readonly id: number };
 
-type Stepped = [ChannelState, ChannelEffect[]];
+type Outcome = Stepped<ChannelState, ChannelEffect>;
 
-/** One event at a time, ms on any clock that does not go back. */
-export function step(
-  state: ChannelState,
-  event: ChannelEvent,
-  atMs: number,
-  physics: ChannelPhysics,
-): Stepped {
+/** What a step is to know: the dice are thrown where a set decides whether to send. */
+export interface ChannelContext extends Moment {
+  readonly physics: ChannelPhysics;
+}
+
+export function step(state: ChannelState, event: ChannelEvent, context: ChannelContext): Outcome {
+  const { atMs } = context;
   switch (event.kind) {
     case 'offer': {
       const { frame } = event;
@@ -91,49 +92,44 @@ export function step(
       const isFirst = !state.waiting.some(({ from }) => from === frame.from);
       const queued = { ...state, waiting: [...state.waiting, frame] };
       // A set sends its frames in their order: the later ones wait for the first.
-      return isFirst ? tryToSend(queued, frame, event.dice, atMs, physics) : [queued, []];
+      return isFirst ? tryToSend(queued, frame, context) : [queued, []];
     }
-    case 'slot': {
-      const frame = state.waiting.find(({ id }) => id === event.id);
-      return frame ? tryToSend(state, frame, event.dice, atMs, physics) : [state, []];
-    }
-    case 'ended':
-      return end(state, event.id, atMs, physics);
+    case 'timer':
+      return rang(state, event.timer, context);
   }
 }
 
-function tryToSend(
-  state: ChannelState,
-  frame: Waiting,
-  dice: number,
-  atMs: number,
-  physics: ChannelPhysics,
-): Stepped {
+function rang(state: ChannelState, timer: string, context: ChannelContext): Outcome {
+  const [what, number] = timer.split(' ');
+  const id = Number(number);
+  if (what === 'end') return end(state, id, context);
+  const frame = state.waiting.find((one) => one.id === id);
+  return frame ? tryToSend(state, frame, context) : [state, []];
+}
+
+function tryToSend(state: ChannelState, frame: Waiting, { atMs, dice, physics }: ChannelContext): Outcome {
   const { id, from, access } = frame;
   if (isBusyFor(state, from, atMs, physics) || dice >= access.persistence)
-    return [state, [{ kind: 'slot after', id, ms: access.slotTimeMs }]];
+    return [state, [start(`slot ${id}`, access.slotTimeMs)]];
   const own = state.waiting.filter((other) => other.from === from);
   const sent = inOneGo(own, atMs);
   return [
     { waiting: state.waiting.filter((other) => other.from !== from), onAir: [...state.onAir, ...sent] },
     sent.flatMap((one): ChannelEffect[] => [
       { kind: 'keyed', id: one.id, from },
-      { kind: 'end after', id: one.id, ms: one.endMs - atMs },
+      start(`end ${one.id}`, one.endMs - atMs),
     ]),
   ];
 }
 
 /** Behind what its set is sending; the tail that was to end it becomes flags between the two. */
-function append(state: ChannelState, frame: Waiting, running: Transmission, atMs: number): Stepped {
+function append(state: ChannelState, frame: Waiting, running: Transmission, atMs: number): Outcome {
   const { id, from, airTimeMs, access } = frame;
   const startMs = running.endMs;
   const sent = { id, from, keyedMs: running.keyedMs, startMs, endMs: startMs + airTimeMs - access.txDelayMs };
   return [
     { ...state, onAir: [...state.onAir, sent] },
-    [
-      { kind: 'keyed', id, from },
-      { kind: 'end after', id, ms: sent.endMs - atMs },
-    ],
+    [{ kind: 'keyed', id, from }, start(`end ${id}`, sent.endMs - atMs)],
   ];
 }
 
@@ -156,14 +152,14 @@ function isBusyFor(state: ChannelState, set: string, atMs: number, physics: Chan
   );
 }
 
-function end(state: ChannelState, id: number, atMs: number, physics: ChannelPhysics): Stepped {
+function end(state: ChannelState, id: number, { atMs, physics }: ChannelContext): Outcome {
   const ended = state.onAir.find((one) => one.id === id);
   if (!ended) return [state, []];
   const rivals = state.onAir.filter(
     (one) => one !== ended && one.startMs < ended.endMs && one.endMs > ended.startMs,
   );
   const effects = physics.sets.flatMap((set) => outcomeFor(set, ended, rivals, physics));
-  return [{ ...state, onAir: withoutPast(state.onAir, atMs) }, effects];
+  return [{ ...state, onAir: withoutPast(state.onAir, atMs) }, [...effects, { kind: 'gone', id }]];
 }
 
 function outcomeFor(

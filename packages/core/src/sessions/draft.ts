@@ -1,14 +1,15 @@
 import { type Control, type Modulo } from '../ax25/control.js';
 import { COMMAND_BITS, encodeFrame, NO_LAYER_3, RESPONSE_BITS, type Ax25Frame } from '../ax25/frame.js';
+import { start, stop } from '../machine/machine.js';
 import type {
   DisconnectReason,
-  LinkEffect,
-  LinkOptions,
-  LinkState,
-  LinkTimer,
-  LinkTrouble,
+  SessionEffect,
+  SessionOptions,
+  SessionState,
+  SessionTimer,
+  SessionTrouble,
   Piece,
-} from './link.js';
+} from './session.js';
 
 /** k of modulo 8 by default (AX.25 v2.2): the other end may use it whatever we use. */
 const USUAL_WINDOW = 4;
@@ -20,12 +21,12 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] };
  * so that from outside a step is pure.
  */
 export class Draft {
-  readonly state: Mutable<LinkState>;
-  readonly effects: LinkEffect[] = [];
+  readonly state: Mutable<SessionState>;
+  readonly effects: SessionEffect[] = [];
 
   constructor(
-    from: LinkState,
-    readonly options: LinkOptions,
+    from: SessionState,
+    readonly options: SessionOptions,
     readonly atMs: number,
   ) {
     this.state = { ...from };
@@ -83,33 +84,33 @@ export class Draft {
     this.effects.push({ kind: 'transmit', octets: encodeFrame(frame, this.state.modulo) });
   }
 
-  start(timer: LinkTimer): void {
+  start(timer: SessionTimer): void {
     const { t2Ms, t3Ms } = this.options;
     const ms = { T1: this.state.t1Ms, T2: t2Ms, T3: t3Ms }[timer];
     this.state.running = new Set([...this.state.running, timer]);
-    this.effects.push({ kind: 'start', timer, ms });
+    this.effects.push(start(timer, ms));
   }
 
-  stop(timer: LinkTimer): void {
+  stop(timer: SessionTimer): void {
     if (!this.state.running.has(timer)) return;
     this.expired(timer);
-    this.effects.push({ kind: 'stop', timer });
+    this.effects.push(stop(timer));
   }
 
   /** It rang by itself. */
-  expired(timer: LinkTimer): void {
+  expired(timer: SessionTimer): void {
     this.state.running = new Set([...this.state.running].filter((other) => other !== timer));
   }
 
-  isRunning(timer: LinkTimer): boolean {
-    return this.state.running.has(timer);
+  isRunning(timer: string): timer is SessionTimer {
+    return this.state.running.has(timer as SessionTimer);
   }
 
-  tell(effect: LinkEffect): void {
+  tell(effect: SessionEffect): void {
     this.effects.push(effect);
   }
 
-  trouble(what: LinkTrouble): void {
+  trouble(what: SessionTrouble): void {
     this.tell({ kind: 'trouble', what });
   }
 

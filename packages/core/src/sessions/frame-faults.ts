@@ -1,7 +1,7 @@
 import { decodeControl, type Modulo } from '../ax25/control.js';
 import { decodeAddressField, type Ax25Frame } from '../ax25/frame.js';
 import { isMalformed, type Malformed } from '../bits/malformed.js';
-import type { LinkTrouble } from './link.js';
+import type { SessionTrouble } from './session.js';
 
 /** N1: what we say in XID that we take, octets of information. */
 export const MOST_RECEIVED_OCTETS = 2048;
@@ -22,7 +22,7 @@ export function frameFault(
   octets: Uint8Array,
   frame: Ax25Frame | Malformed,
   modulo: Modulo,
-): LinkTrouble | undefined {
+): SessionTrouble | undefined {
   if (isMalformed(frame)) return unreadable(octets, modulo);
   const { control, info } = frame;
   if (NO_INFORMATION.includes(control.kind) && info.length > 0) return 'M: information where none may be';
@@ -32,7 +32,7 @@ export function frameFault(
 }
 
 /** Its addresses were read before: what fails is the control field, or what must follow it. */
-function unreadable(octets: Uint8Array, modulo: Modulo): LinkTrouble {
+function unreadable(octets: Uint8Array, modulo: Modulo): SessionTrouble {
   const addresses = decodeAddressField(octets);
   if (isMalformed(addresses)) return 'unreadable frame';
   const at = addresses.octets;

@@ -1,6 +1,6 @@
 import { NO_LAYER_3, type Ax25Frame } from '../ax25/frame.js';
 import type { Draft } from './draft.js';
-import type { Piece } from './link.js';
+import type { Piece } from './session.js';
 
 /** Taking information frames in ("I command visible", "Check I frame"), and answering for them. */
 

@@ -2,7 +2,7 @@ import { NO_LAYER_3 } from '../ax25/frame.js';
 import type { Draft } from './draft.js';
 import { acknowledged } from './receiving.js';
 import { reestablish } from './establishing.js';
-import type { Piece } from './link.js';
+import type { Piece } from './session.js';
 
 /** Information frames out, their acknowledgement, and asking after them. */
 

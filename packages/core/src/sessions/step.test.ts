@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { COMMAND_BITS, decodeFrame, encodeFrame, RESPONSE_BITS, type Ax25Frame } from '../ax25/frame.js';
 import { decodeXid, encodeXid, USUAL_ABILITIES } from '../ax25/xid.js';
 import { fromLatin1, toLatin1 } from '../bits/octets.js';
-import { disconnectedLink, type LinkEvent } from './link.js';
+import { disconnectedSession, type SessionEvent } from './session.js';
 import { step } from './step.js';
 import { frames, heardFrame, OPTIONS, send, Table, TERMS } from './testing/table.js';
 import { usualTimers } from './timers.js';
@@ -341,12 +341,18 @@ describe('ends and resets', () => {
   it('TEST comes back with what it carried; XID is answered with what both can do', () => {
     const end = new Table().connected();
     const [effects] = [
-      step(end.state, heardFrame({ kind: 'TEST', pf: true }, fromLatin1('echo')), 0, OPTIONS)[1],
+      step(end.state, heardFrame({ kind: 'TEST', pf: true }, fromLatin1('echo')), {
+        atMs: 0,
+        options: OPTIONS,
+      })[1],
     ];
     const test = effects[0] as { octets: Uint8Array };
     expect(toLatin1((decodeFrame(test.octets) as Ax25Frame).info)).toBe('echo');
     const theirs = encodeXid({ ...USUAL_ABILITIES, receiveWindow: 2 });
-    const answer = step(end.state, heardFrame({ kind: 'XID', pf: true }, theirs), 0, OPTIONS)[1][0] as {
+    const answer = step(end.state, heardFrame({ kind: 'XID', pf: true }, theirs), {
+      atMs: 0,
+      options: OPTIONS,
+    })[1][0] as {
       octets: Uint8Array;
     };
     expect(decodeXid((decodeFrame(answer.octets) as Ax25Frame).info)).toMatchObject({
@@ -371,8 +377,8 @@ describe('usual timers', () => {
 
 describe('whatever happens', () => {
   const calls = ['QH4MPK', 'QH2HUT-1'];
-  const anyEvent: fc.Arbitrary<LinkEvent> = fc.oneof(
-    fc.constantFrom<LinkEvent>(
+  const anyEvent: fc.Arbitrary<SessionEvent> = fc.oneof(
+    fc.constantFrom<SessionEvent>(
       { kind: 'connect' },
       { kind: 'disconnect' },
       { kind: 'busy', on: true },
@@ -380,12 +386,12 @@ describe('whatever happens', () => {
     ),
     fc
       .constantFrom('T1' as const, 'T2' as const, 'T3' as const)
-      .map((timer): LinkEvent => ({ kind: 'timer', timer })),
-    fc.uint8Array({ maxLength: 40 }).map((octets): LinkEvent => ({ kind: 'send', octets })),
-    fc.uint8Array({ maxLength: 30 }).map((octets): LinkEvent => ({ kind: 'heard', octets })),
+      .map((timer): SessionEvent => ({ kind: 'timer', timer })),
+    fc.uint8Array({ maxLength: 40 }).map((octets): SessionEvent => ({ kind: 'send', octets })),
+    fc.uint8Array({ maxLength: 30 }).map((octets): SessionEvent => ({ kind: 'heard', octets })),
     fc
       .tuple(fc.nat(255), fc.nat(255), fc.uint8Array({ maxLength: 9 }), fc.boolean())
-      .map(([a, b, rest, isCommand]): LinkEvent => {
+      .map(([a, b, rest, isCommand]): SessionEvent => {
         const cBits = isCommand ? COMMAND_BITS : RESPONSE_BITS;
         const ui = encodeFrame({
           destination: calls[0] as string,
@@ -407,9 +413,9 @@ describe('whatever happens', () => {
         fc.boolean(),
         (events, extended, selective) => {
           const options = { ...OPTIONS, extended, selective };
-          let state = disconnectedLink(options);
+          let state = disconnectedSession(options);
           for (const event of events) {
-            [state] = step(state, event, 0, options);
+            [state] = step(state, event, { atMs: 0, options });
             const out = (state.vs - state.va + state.modulo) % state.modulo;
             expect(out).toBeLessThanOrEqual(state.modulo === 8 ? 4 : 32);
             expect(out).toBeLessThanOrEqual(state.window.length);

@@ -12,28 +12,34 @@ import {
   release,
   releaseAgain,
 } from './establishing.js';
+import type { Stepped } from '../machine/machine.js';
 import { frameFault } from './frame-faults.js';
-import type { LinkEffect, LinkEvent, LinkOptions, LinkState, LinkTimer, LinkTrouble } from './link.js';
+import type {
+  SessionContext,
+  SessionEffect,
+  SessionEvent,
+  SessionOptions,
+  SessionState,
+  SessionTrouble,
+} from './session.js';
 import { acknowledgeNow } from './receiving.js';
 import { ask, askAfterTimeout, enqueue, pump } from './sending.js';
 
 /**
- * One event at one end of a connection: the new state and what is to be done, in order. Pure; the owner runs the timers
- * (one of each name at most: start replaces), carries frames and gives the time in ms.
+ * One event at one end of a connection: the new state and what is to be done, in order.
  */
 export function step(
-  state: LinkState,
-  event: LinkEvent,
-  atMs: number,
-  options: LinkOptions,
-): [LinkState, readonly LinkEffect[]] {
+  state: SessionState,
+  event: SessionEvent,
+  { atMs, options }: SessionContext,
+): Stepped<SessionState, SessionEffect> {
   const draft = new Draft(state, options, atMs);
   take(draft, event);
   pump(draft);
   return [draft.state, draft.effects];
 }
 
-function take(draft: Draft, event: LinkEvent): void {
+function take(draft: Draft, event: SessionEvent): void {
   const { phase } = draft.state;
   switch (event.kind) {
     case 'connect':
@@ -77,7 +83,7 @@ function setBusy(draft: Draft, on: boolean): void {
   if (state.phase === 'connected' || state.phase === 'timer recovery') acknowledgeNow(draft);
 }
 
-function rang(draft: Draft, timer: LinkTimer): void {
+function rang(draft: Draft, timer: string): void {
   const { phase } = draft.state;
   if (!draft.isRunning(timer)) return;
   draft.expired(timer);
@@ -120,14 +126,14 @@ function heard(draft: Draft, octets: Uint8Array): void {
 }
 
 /** Errors L to O: a link that stands is set up anew ("Data-link SDL diagrams", connected and timer recovery). */
-function heardFaulty(draft: Draft, fault: LinkTrouble): void {
+function heardFaulty(draft: Draft, fault: SessionTrouble): void {
   draft.trouble(fault);
   const { phase } = draft.state;
   if (phase === 'connected' || phase === 'timer recovery') reestablish(draft);
 }
 
 /** To us, from the other end, and past every digipeater on its way. */
-function isForUs(octets: Uint8Array, { own, peer }: LinkOptions): boolean {
+function isForUs(octets: Uint8Array, { own, peer }: SessionOptions): boolean {
   const field = decodeAddressField(octets);
   if (isMalformed(field)) return false;
   return field.destination === own && field.source === peer && field.path.every(({ used }) => used);

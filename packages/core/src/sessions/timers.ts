@@ -1,8 +1,8 @@
 import { airTimeMs } from '../hdlc/air-time.js';
-import type { LinkOptions } from './link.js';
+import type { SessionOptions } from './session.js';
 
 /** What the times of a link follow from. */
-export interface LinkTerms {
+export interface SessionTerms {
   readonly baud: number;
   readonly txDelayMs: number;
   readonly packetOctets: number;
@@ -22,8 +22,8 @@ const T3_MS = 300_000;
  * back, over each digipeater; earlier practice scaled 3 s by 2n + 1 for n digipeaters, which is the floor here.
  */
 export function usualTimers(
-  terms: LinkTerms,
-): Pick<LinkOptions, 'firstT1Ms' | 'leastT1Ms' | 'earliestAnswerMs' | 't2Ms' | 't3Ms'> {
+  terms: SessionTerms,
+): Pick<SessionOptions, 'firstT1Ms' | 'leastT1Ms' | 'earliestAnswerMs' | 't2Ms' | 't3Ms'> {
   const { baud, txDelayMs, packetOctets, window, digipeaters } = terms;
   const air = (octets: number): number =>
     airTimeMs(new Uint8Array(headerOctets(digipeaters) + octets), baud, { txDelayMs });

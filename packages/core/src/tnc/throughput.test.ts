@@ -1,4 +1,4 @@
-import { planTrial, runTrial, type TrialPlan } from '../sessions/trial.js';
+import { planTrial, runTrial, type TrialPlan } from '../session-trial/trial.js';
 import { usualTimers } from '../sessions/timers.js';
 import {
   meanWaitMs,
@@ -10,7 +10,7 @@ import {
   type ConnectionTerms,
 } from './throughput.js';
 
-/** The channel access of the trials (core/sessions/trial): TXDELAY 250 ms, p 0.25, slots of 100 ms, tail 20 ms. */
+/** The channel access of the trials (core/session-trial/trial): TXDELAY 250 ms, p 0.25, slots of 100 ms, tail 20 ms. */
 const terms = (digipeaters: number, frameLoss: number, selective = false): ConnectionTerms => ({
   baud: 1200,
   txDelayMs: 250,

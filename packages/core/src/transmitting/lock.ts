@@ -1,3 +1,12 @@
+import {
+  start,
+  stop,
+  type Moment,
+  type Stepped,
+  type TimerEffect,
+  type TimerEvent,
+} from '../machine/machine.js';
+
 /**
  * The transmit lock of one link.
  *
@@ -14,16 +23,14 @@ export interface Lock {
 }
 
 export type LockEvent =
-  | { readonly kind: 'arm'; readonly call: string; readonly atMs: number }
+  | { readonly kind: 'arm'; readonly call: string }
   /** By the operator, by another server, or because the link was taken up or lost. */
   | { readonly kind: 'close' }
   /** A frame left under that permit. */
-  | { readonly kind: 'touch'; readonly permit: Permit; readonly atMs: number }
-  | { readonly kind: 'timer'; readonly timer: 'idle' };
+  | { readonly kind: 'touch'; readonly permit: Permit }
+  | TimerEvent;
 
-export type LockEffect =
-  | { readonly kind: 'start'; readonly timer: 'idle'; readonly ms: number }
-  | { readonly kind: 'stop'; readonly timer: 'idle' };
+export type LockEffect = TimerEffect<'idle'>;
 
 /** That a frame may go out: as long as nothing has closed the lock since. */
 export interface Permit {
@@ -35,31 +42,38 @@ export const IDLE_LIMIT_MS = 60 * 60_000;
 
 export const SHUT: Lock = { closings: 0 };
 
-export function step(lock: Lock, event: LockEvent): [Lock, readonly LockEffect[]] {
+export function step(
+  lock: Lock,
+  event: LockEvent,
+  { atMs }: Pick<Moment, 'atMs'>,
+): Stepped<Lock, LockEffect> {
   switch (event.kind) {
     case 'arm':
-      return open(lock.closings, event.call, event.atMs);
+      return arm(lock, event.call, atMs);
     case 'close':
     case 'timer':
       return shut(lock);
     case 'touch':
-      return touch(lock, event.permit, event.atMs);
+      return touch(lock, event.permit, atMs);
   }
 }
 
-function open(closings: number, call: string, atMs: number): [Lock, readonly LockEffect[]] {
-  return [
-    { closings, armed: { call, expiresAtMs: atMs + IDLE_LIMIT_MS } },
-    [{ kind: 'start', timer: 'idle', ms: IDLE_LIMIT_MS }],
-  ];
+/** Another call takes the place of the first, or its hour was over: what was permitted then is not permitted any more. */
+function arm(lock: Lock, call: string, atMs: number): Stepped<Lock, LockEffect> {
+  const goesOn = !lock.armed || armedCall(lock, atMs) === call;
+  return open(goesOn ? lock.closings : lock.closings + 1, call, atMs);
 }
 
-function shut({ closings }: Lock): [Lock, readonly LockEffect[]] {
-  return [{ closings: closings + 1 }, [{ kind: 'stop', timer: 'idle' }]];
+function open(closings: number, call: string, atMs: number): Stepped<Lock, LockEffect> {
+  return [{ closings, armed: { call, expiresAtMs: atMs + IDLE_LIMIT_MS } }, [start('idle', IDLE_LIMIT_MS)]];
+}
+
+function shut({ closings }: Lock): Stepped<Lock, LockEffect> {
+  return [{ closings: closings + 1 }, [stop('idle')]];
 }
 
 /** A frame that left before a closing does not open the lock again, nor does one that left when the time was over. */
-function touch(lock: Lock, permit: Permit, atMs: number): [Lock, readonly LockEffect[]] {
+function touch(lock: Lock, permit: Permit, atMs: number): Stepped<Lock, LockEffect> {
   const call = armedCall(lock, atMs);
   if (call === undefined) return lock.armed ? shut(lock) : [lock, []];
   return permit.closings === lock.closings ? open(lock.closings, call, atMs) : [lock, []];

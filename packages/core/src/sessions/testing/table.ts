@@ -9,17 +9,17 @@ import {
 } from '../../ax25/frame.js';
 import { fromLatin1, toLatin1 } from '../../bits/octets.js';
 import {
-  disconnectedLink,
-  type LinkEffect,
-  type LinkEvent,
-  type LinkOptions,
-  type LinkState,
-} from '../link.js';
+  disconnectedSession,
+  type SessionEffect,
+  type SessionEvent,
+  type SessionOptions,
+  type SessionState,
+} from '../session.js';
 import { step } from '../step.js';
 import { usualTimers } from '../timers.js';
 
 export const TERMS = { baud: 1200, txDelayMs: 300, packetOctets: 8, window: 4, digipeaters: 0 };
-export const OPTIONS: LinkOptions = {
+export const OPTIONS: SessionOptions = {
   own: 'QH4MPK',
   peer: 'QH2HUT-1',
   via: [],
@@ -36,16 +36,16 @@ export const OPTIONS: LinkOptions = {
 
 /** One end with the other played by the test: what it sends is told as `I 0 0 P:text`. */
 export class Table {
-  state: LinkState;
+  state: SessionState;
   atMs = 0;
   told: string[] = [];
 
-  constructor(private readonly options: LinkOptions = OPTIONS) {
-    this.state = disconnectedLink(options);
+  constructor(private readonly options: SessionOptions = OPTIONS) {
+    this.state = disconnectedSession(options);
   }
 
-  do(event: LinkEvent): string[] {
-    const [state, effects] = step(this.state, event, this.atMs, this.options);
+  do(event: SessionEvent): string[] {
+    const [state, effects] = step(this.state, event, { atMs: this.atMs, options: this.options });
     this.state = state;
     return effects.flatMap((effect) => this.tell(effect));
   }
@@ -75,7 +75,7 @@ export class Table {
     return this;
   }
 
-  private tell(effect: LinkEffect): string[] {
+  private tell(effect: SessionEffect): string[] {
     switch (effect.kind) {
       case 'transmit':
         return [said(effect.octets, this.state.modulo)];
@@ -106,11 +106,11 @@ function said(octets: Uint8Array, modulo: Modulo): string {
   return `${control.kind}${numbers}${control.pf ? (cBits.destination ? ' P' : ' F') : ''}${text}`;
 }
 
-export const send = (text: string): LinkEvent => ({ kind: 'send', octets: fromLatin1(text) });
+export const send = (text: string): SessionEvent => ({ kind: 'send', octets: fromLatin1(text) });
 /** Without the timers. */
 export const frames = (told: readonly string[]): string[] => told.filter((line) => !/^T\d o/.test(line));
 
-export function heardFrame(control: Control, info: Uint8Array): LinkEvent {
+export function heardFrame(control: Control, info: Uint8Array): SessionEvent {
   const frame = { destination: 'QH4MPK', source: 'QH2HUT-1', path: [], cBits: COMMAND_BITS, control, info };
   return { kind: 'heard', octets: encodeFrame(frame) };
 }

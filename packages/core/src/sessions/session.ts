@@ -1,4 +1,5 @@
 import type { Modulo } from '../ax25/control.js';
+import type { Moment, TimerEffect, TimerEvent } from '../machine/machine.js';
 
 /**
  * One end of an AX.25 v2.2 connection (TAPR/ARRL 1998, appendix "Data-link SDL diagrams"): what it knows and what passes
@@ -6,7 +7,7 @@ import type { Modulo } from '../ax25/control.js';
  */
 
 /** What is fixed for the life of the link. */
-export interface LinkOptions {
+export interface SessionOptions {
   readonly own: string;
   readonly peer: string;
   /** Digipeaters on the way, in order from here. */
@@ -46,7 +47,7 @@ export type Phase =
   /** Asked whether the other end is there, and waiting for its answer. */
   | 'timer recovery';
 
-export type LinkTimer = 'T1' | 'T2' | 'T3';
+export type SessionTimer = 'T1' | 'T2' | 'T3';
 
 /** What goes into one information frame. */
 export interface Piece {
@@ -54,7 +55,7 @@ export interface Piece {
   readonly octets: Uint8Array;
 }
 
-export interface LinkState {
+export interface SessionState {
   readonly phase: Phase;
   readonly modulo: Modulo;
   readonly selective: boolean;
@@ -94,7 +95,7 @@ export interface LinkState {
   readonly t1Ms: number;
   /** When T1 was started for frames sent for the first time: a clean measurement (Karn's rule). */
   readonly timedAtMs: number | undefined;
-  readonly running: ReadonlySet<LinkTimer>;
+  readonly running: ReadonlySet<SessionTimer>;
   /** For the operator: frames sent again, timeouts, N(R) from the past that were passed over. */
   readonly resent: number;
   readonly timeouts: number;
@@ -102,18 +103,18 @@ export interface LinkState {
 }
 
 /** heard: a frame as it came, addresses to info; frames for others are passed over. busy: this end can take no more. */
-export type LinkEvent =
+export type SessionEvent =
   | { readonly kind: 'connect' }
   | { readonly kind: 'disconnect' }
   | { readonly kind: 'send'; readonly octets: Uint8Array; readonly pid?: number }
   | { readonly kind: 'busy'; readonly on: boolean }
   | { readonly kind: 'heard'; readonly octets: Uint8Array }
-  | { readonly kind: 'timer'; readonly timer: LinkTimer };
+  | TimerEvent;
 
 export type DisconnectReason = 'asked for' | 'by the other end' | 'no answer' | 'refused';
 
 /** The letters are those of the standard's error table, where it has one. */
-export type LinkTrouble =
+export type SessionTrouble =
   | 'C: UA without a question'
   | 'J: N(R) out of sequence'
   | 'K: frame rejected by the other end'
@@ -123,10 +124,9 @@ export type LinkTrouble =
   | 'O: more information than was agreed'
   | 'unreadable frame';
 
-export type LinkEffect =
+export type SessionEffect =
   | { readonly kind: 'transmit'; readonly octets: Uint8Array }
-  | { readonly kind: 'start'; readonly timer: LinkTimer; readonly ms: number }
-  | { readonly kind: 'stop'; readonly timer: LinkTimer }
+  | TimerEffect<SessionTimer>
   | { readonly kind: 'connected'; readonly modulo: Modulo; readonly calledBy: 'us' | 'them' }
   | { readonly kind: 'disconnected'; readonly reason: DisconnectReason; readonly lostOctets: number }
   /** A new life of the link begins: what was queued here is gone, what the other end had queued too. */
@@ -134,10 +134,15 @@ export type LinkEffect =
   | { readonly kind: 'data'; readonly octets: Uint8Array; readonly pid: number }
   /** The other end has so many more octets. */
   | { readonly kind: 'confirmed'; readonly octets: number }
-  | { readonly kind: 'trouble'; readonly what: LinkTrouble };
+  | { readonly kind: 'trouble'; readonly what: SessionTrouble };
+
+/** What a step of a session is to know. */
+export interface SessionContext extends Pick<Moment, 'atMs'> {
+  readonly options: SessionOptions;
+}
 
 /** The idle state of a link that may be called or call. */
-export function disconnectedLink(options: LinkOptions): LinkState {
+export function disconnectedSession(options: SessionOptions): SessionState {
   return {
     phase: 'disconnected',
     modulo: 8,

@@ -1,20 +1,21 @@
 import { airTimeMs } from '../hdlc/air-time.js';
 import { hasGoodFcs, withFcs } from '../hdlc/fcs.js';
 import { repeatByName } from '../digipeating/digipeater.js';
+import { drive, type Driven } from '../machine/drive.js';
 import { USUAL_CAPTURE_DB, USUAL_SENSE_MS, type Access } from '../network/channel.js';
 import { seededDice } from '../network/dice.js';
 import { RunningChannel } from '../network/running-channel.js';
 import { Timetable } from '../network/timetable.js';
 import {
-  disconnectedLink,
-  type LinkEffect,
-  type LinkEvent,
-  type LinkOptions,
-  type LinkState,
-  type LinkTimer,
-} from './link.js';
-import { step } from './step.js';
-import { usualTimers } from './timers.js';
+  disconnectedSession,
+  type SessionContext,
+  type SessionEffect,
+  type SessionEvent,
+  type SessionOptions,
+  type SessionState,
+} from '../sessions/session.js';
+import { step } from '../sessions/step.js';
+import { usualTimers } from '../sessions/timers.js';
 import { Witness, type Findings } from './witness.js';
 
 /**
@@ -39,7 +40,7 @@ export interface TrialPlan {
   readonly bothCall: boolean;
   /** Hang up after so long, whatever has passed; else when all was confirmed. */
   readonly abruptAfterMs: number | undefined;
-  readonly ends: readonly [LinkOptions, LinkOptions];
+  readonly ends: readonly [SessionOptions, SessionOptions];
 }
 
 const BAUD = 1200;
@@ -62,7 +63,7 @@ export function planTrial(seed: number): TrialPlan {
   const severity = pick(0, 0.3, 1);
   const selective = pick(true, false);
   const packetOctets = pick(32, 64, 128, 256);
-  const end = (i: 0 | 1): LinkOptions => {
+  const end = (i: 0 | 1): SessionOptions => {
     const window8 = selective ? pick(1, 2, 4, 4) : pick(1, 2, 4, 4, 7);
     const window128 = pick(4, 8, 32);
     const terms = {
@@ -116,29 +117,21 @@ function latestMs({ ends, via }: TrialPlan): number {
   return (Math.min(...free) * empty) / (via.length + 1) / 2;
 }
 
-class End {
-  state: LinkState;
-  readonly timers = new Map<LinkTimer, () => void>();
-
-  constructor(readonly options: LinkOptions) {
-    this.state = disconnectedLink(options);
-  }
-}
+type Session = Driven<SessionState, SessionEvent>;
 
 /** The whole world of one trial. */
 class Trial {
   private readonly table = new Timetable();
   private readonly dice: () => number;
-  private readonly ends: readonly [End, End];
+  private readonly ends: readonly [Session, Session];
   private readonly witness: Witness;
   private readonly channel: RunningChannel;
   private readonly order: readonly string[];
   private hangingUp = false;
-  private readonly queue: [0 | 1, LinkEvent][] = [];
 
   constructor(private readonly plan: TrialPlan) {
     this.dice = seededDice(plan.seed ^ 0x5eed);
-    this.ends = [new End(plan.ends[0]), new End(plan.ends[1])];
+    this.ends = [this.end(0), this.end(1)];
     this.witness = new Witness(plan.octets, plan.portion, (i, octets) =>
       this.event(i, { kind: 'send', octets }),
     );
@@ -170,73 +163,50 @@ class Trial {
     return this.witness.findings({
       over: this.isOver(),
       tookMs: table.nowMs(),
-      states: this.ends.map(({ state }) => state),
+      states: this.ends.map((end) => end.state()),
     });
   }
 
   private isOver(): boolean {
-    return this.hangingUp && this.ends.every(({ state }) => state.phase === 'disconnected');
+    return this.hangingUp && this.ends.every((end) => end.state().phase === 'disconnected');
   }
 
   /** Either end, but one that has something to let go of. */
   private hangUp(): void {
     this.hangingUp = true;
     const i = this.dice() < 0.5 ? 0 : 1;
-    const isIdle = this.ends[i].state.phase === 'disconnected';
+    const isIdle = this.ends[i].state().phase === 'disconnected';
     this.event(isIdle ? ((1 - i) as 0 | 1) : i, { kind: 'disconnect' });
   }
 
-  /** One after another: what an effect brings about waits until all effects of its step are carried out. */
-  private event(i: 0 | 1, event: LinkEvent): void {
-    this.queue.push([i, event]);
-    if (this.queue.length > 1) return;
-    for (let next = this.queue[0]; next; next = this.queue[0]) {
-      this.stepEnd(...next);
-      this.queue.shift();
-    }
+  private end(i: 0 | 1): Session {
+    const options = this.plan.ends[i];
+    return drive<SessionState, SessionEvent, SessionEffect, SessionContext>(
+      step,
+      disconnectedSession(options),
+      {
+        clock: this.table,
+        context: ({ atMs }) => ({ atMs, options }),
+        perform: (effect) =>
+          effect.kind === 'transmit'
+            ? this.channel.send(options.own, effect.octets, ACCESS)
+            : this.witness.saw(i, effect),
+        changed: (state) => this.letGo(i, state),
+      },
+    );
   }
 
-  private stepEnd(i: 0 | 1, event: LinkEvent): void {
-    const end = this.ends[i];
-    const [state, effects] = step(end.state, event, this.table.nowMs(), end.options);
-    end.state = state;
-    for (const effect of effects) this.carryOut(i, effect);
+  private event(i: 0 | 1, event: SessionEvent): void {
+    this.ends[i].dispatch(event);
+  }
+
+  private letGo(i: 0 | 1, { phase }: SessionState): void {
     if (this.witness.isDone() && !this.hangingUp) {
       this.hangingUp = true;
       this.table.after(0, () => this.hangUp());
     }
     // An end that was left alone is asked to let go too.
-    if (this.hangingUp && state.phase === 'awaiting connection') this.event(i, { kind: 'disconnect' });
-  }
-
-  private carryOut(i: 0 | 1, effect: LinkEffect): void {
-    const { timers, options } = this.ends[i];
-    switch (effect.kind) {
-      case 'transmit':
-        return this.channel.send(options.own, effect.octets, ACCESS);
-      case 'start':
-      case 'stop':
-        timers.get(effect.timer)?.();
-        timers.delete(effect.timer);
-        if (effect.kind === 'start')
-          timers.set(
-            effect.timer,
-            this.table.after(effect.ms, () => this.ring(i, effect.timer)),
-          );
-        return;
-      case 'connected':
-      case 'disconnected':
-      case 'reset':
-      case 'data':
-      case 'confirmed':
-      case 'trouble':
-        return this.witness.saw(i, effect);
-    }
-  }
-
-  private ring(i: 0 | 1, timer: LinkTimer): void {
-    this.ends[i].timers.delete(timer);
-    this.event(i, { kind: 'timer', timer });
+    if (this.hangingUp && phase === 'awaiting connection') this.event(i, { kind: 'disconnect' });
   }
 
   private beBusy(): void {

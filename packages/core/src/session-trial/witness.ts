@@ -1,10 +1,10 @@
-import type { LinkEffect, LinkState } from './link.js';
+import type { SessionEffect, SessionState } from '../sessions/session.js';
 
 /**
  * Gives each end octets to send and judges what arrives. The octets are words of four: which end, which of its lives, and
  * a number that counts up, so that a gap, a double and a swap are all seen.
  */
-type Seen = Exclude<LinkEffect, { kind: 'transmit' | 'start' | 'stop' }>;
+type Seen = Exclude<SessionEffect, { kind: 'transmit' | 'start' | 'stop' }>;
 
 export interface Findings {
   readonly faults: readonly string[];
@@ -85,7 +85,7 @@ export class Witness {
     return this.sides.every(({ isUp, confirmed, wanted }) => isUp && confirmed >= wanted);
   }
 
-  findings(end: { over: boolean; tookMs: number; states: readonly LinkState[] }): Findings {
+  findings(end: { over: boolean; tookMs: number; states: readonly SessionState[] }): Findings {
     const [a, b] = this.sides;
     if (!end.over) this.faults.push(`no end after ${Math.round(end.tookMs / 60_000)} min`);
     const oneLife = a.resets + b.resets === 0 && a.life === 1 && b.life === 1;
