@@ -21,7 +21,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   lan: [],
   access: ['adapters', 'database', 'lan', 'problems'],
   problems: ['database'],
-  database: [],
+  database: ['adapters'],
   live: ['adapters'],
   operator: ['live', 'problems'],
   proof: ['adapters', 'database', 'live'],

@@ -7,6 +7,7 @@ import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
 import { mapBenchmark } from './map.js';
 import { modemBenchmark } from './modem.js';
+import { sendingBenchmark } from './sending.js';
 import { sessionsBenchmark } from './sessions.js';
 import { sharingBenchmark } from './sharing.js';
 
@@ -16,6 +17,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   frames: framesBenchmark,
   chains: chainsBenchmark,
   ingest: ingestBenchmark,
+  sending: sendingBenchmark,
   sharing: sharingBenchmark,
   hostile: hostileBenchmark,
   drawn: drawnBenchmark,

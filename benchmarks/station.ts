@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer, Socket, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -17,7 +18,7 @@ export class Station {
   ) {}
 
   /** env: what the launcher would tell the server else; without a link where the peer may not come in to make one. */
-  static async up(env: NodeJS.ProcessEnv = {}): Promise<Station> {
+  static async up(env: NodeJS.ProcessEnv = {}, link: Partial<typeof LINK> = {}): Promise<Station> {
     const folder = mkdtempSync(join(tmpdir(), 'mistpeak-benchmark-'));
     chmodSync(folder, 0o755);
     const cluster = new Cluster(folder);
@@ -36,7 +37,7 @@ export class Station {
     if (env.MISTPEAK_TRUSTS_LOOPBACK === '0')
       return new Station(address, databaseUrl, new Socket(), '', { cluster, server, tnc, folder });
     await ask(address, 'PUT', '/operator', OPERATOR);
-    const { id } = await ask<{ id: string }>(address, 'POST', '/links', { ...LINK, port });
+    const { id } = await ask<{ id: string }>(address, 'POST', '/links', { ...LINK, ...link, port });
     await ask(address, 'POST', `/links/${id}/open`);
     const peer = await connected;
     peer.setNoDelay(true);
@@ -48,15 +49,25 @@ export class Station {
     return this.parts.server.process.pid ?? 0;
   }
 
+  /** Opens the lock for the benchmark's call, with a beacon of it at hand. */
+  async arm(): Promise<void> {
+    await ask(this.address, 'PUT', '/beacon', BEACON);
+    await ask(this.address, 'PUT', `/links/${this.linkId}/lock`, { call: BEACON.source });
+  }
+
+  sendBeacon(): Promise<unknown> {
+    return ask(this.address, 'POST', '/beacon/transmissions', { id: randomUUID(), linkId: this.linkId });
+  }
+
   /** Lends the linked TNC to programs at that port of this machine. */
-  share(port: number): Promise<unknown> {
+  share(port: number, newMayTransmit = false): Promise<unknown> {
     return ask(this.address, 'PUT', `/links/${this.linkId}/sharing`, {
       isOn: true,
       port,
       reach: 'loopback',
       isReachConfirmed: false,
       isAnnounced: false,
-      newMayTransmit: false,
+      newMayTransmit,
     });
   }
 
@@ -70,13 +81,26 @@ export class Station {
   }
 }
 
+/** Of a series that is not allotted; it goes to a peer on loopback alone. */
+export const BENCHMARK_CALL = '1X9TST';
+
 const OPERATOR = {
-  call: '1X9TST',
+  call: BENCHMARK_CALL,
   region: 'europe-africa',
   units: 'metric',
   coordinates: 'decimal',
   latitude: '29.6 S',
   longitude: '11.4 W',
+};
+const BEACON = {
+  source: `${BENCHMARK_CALL}-7`,
+  latitude: '29.6 S',
+  longitude: '11.4 W',
+  symbolTable: '/',
+  symbolCode: '-',
+  comment: 'benchmark',
+  path: 'WIDE1-1',
+  compressed: false,
 };
 const LINK = {
   name: 'benchmark',

@@ -1,12 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import pg from 'pg';
+import type { Clock } from '@mistpeak/link/clock';
+import { CLOCK } from '../adapters/system-clock.js';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
+import { isStillOwner, NO_CONTACT, type Contact } from './ownership.js';
 
 const CHANNEL = 'mistpeak';
 /** The first number of each of our advisory locks. */
 export const LOCK_SPACE = 0x4d50;
 const WATCH_EVERY_MS = 1000;
+/** By which processes of ours find each other in pg_stat_activity. */
+const APPLICATION = 'mistpeak session';
+const COUNT_OTHERS = `SELECT count(*)::int AS others FROM pg_stat_activity
+  WHERE application_name = '${APPLICATION}' AND datname = current_database() AND pid <> pg_backend_pid()`;
 /** A machine that has just started many programs may let the first connection wait. */
 const FIRST_TRIES = 10;
 /** NOTIFY carries less than 8000 octets (PostgreSQL, "NOTIFY"). */
@@ -40,6 +47,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private client: pg.Client | undefined;
   private timer: NodeJS.Timeout | undefined;
   private isAway = false;
+  private contact: Contact = NO_CONTACT;
   private isWatching = false;
   private readonly locks = new Set<number>();
   private readonly process = randomUUID();
@@ -48,7 +56,10 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private readonly lostHandlers: ((key: number) => void)[] = [];
   private readonly noticeHandlers = new Map<string, NoticeHandler[]>();
 
-  constructor(@Inject(CONFIGURATION) private readonly configuration: Configuration) {}
+  constructor(
+    @Inject(CONFIGURATION) private readonly configuration: Configuration,
+    @Inject(CLOCK) private readonly clock: Clock,
+  ) {}
 
   async onModuleInit(): Promise<void> {
     await this.connectPatiently();
@@ -83,6 +94,11 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   /** Whether this process certainly holds the lock now: not while the session that held it is gone. */
   holds(key: number): boolean {
     return this.client !== undefined && !this.isAway && this.locks.has(key);
+  }
+
+  /** Whether nobody else can own the lock now: also while the database is away, as long as that is certain. */
+  owns(key: number): boolean {
+    return this.locks.has(key) && (this.holds(key) || isStillOwner(this.contact, this.clock.upMs()));
   }
 
   /** True when this process holds the lock now. key: any 31-bit number. */
@@ -137,6 +153,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
       connectionString: this.configuration.databaseUrl,
       connectionTimeoutMillis: ANSWER_LIMIT_MS,
       query_timeout: ANSWER_LIMIT_MS,
+      application_name: APPLICATION,
     });
     client.on('error', () => this.lost(client));
     client.on('end', () => this.lost(client));
@@ -145,6 +162,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
       await client.connect();
       await client.query(`LISTEN ${CHANNEL}`);
       await this.takeLocksAgain(client);
+      await this.countOthers(client);
     } catch (error) {
       void client.end().catch(() => undefined);
       throw error;
@@ -175,6 +193,13 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     }
   }
 
+  private async countOthers(client: pg.Client): Promise<void> {
+    // As of the asking: whatever happened since is not in the answer.
+    const upMs = this.clock.upMs();
+    const { rows } = await client.query<{ others: number }>(COUNT_OTHERS);
+    this.contact = { upMs, others: rows[0]?.others ?? Infinity };
+  }
+
   private lost(client: pg.Client): void {
     if (this.client !== client) return;
     this.client = undefined;
@@ -185,7 +210,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     if (this.isWatching) return;
     this.isWatching = true;
     try {
-      if (this.client) await this.client.query('SELECT 1');
+      if (this.client) await this.countOthers(this.client);
       else await this.connect();
     } catch {
       // A session that does not answer is let go: its locks are asked for anew by the next one.

@@ -135,11 +135,11 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return viewOf(known);
   }
 
-  /** The open link, or a refusal: also while it is not certain that this process alone holds it. */
+  /** The open link, or a refusal: also while another process may own it. */
   openRun(id: string): LinkRun {
     const { run } = this.find(id);
     if (!run.isOpen()) throw new ProblemException('link-not-open');
-    if (!this.database.holds(lockKey(id))) throw new ProblemException('database-away');
+    if (!this.database.owns(lockKey(id))) throw new ProblemException('database-away');
     return run;
   }
 

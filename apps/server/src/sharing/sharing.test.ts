@@ -3,6 +3,7 @@ import { Bonjour } from 'bonjour-service';
 import type { LinkView } from '@mistpeak/contract/link';
 import type { SharingClientView, SharingSettings, SharingView } from '@mistpeak/contract/sharing';
 import { KISS_SERVICE } from '../adapters/service-announcer.js';
+import { freePort } from '../testing/free-port.js';
 import { KissPeer, STATUS_HEX } from '../testing/kiss-peer.js';
 import {
   linkTo,
@@ -51,14 +52,6 @@ class Program {
   got(hex: string): Promise<true> {
     return until(`${hex} at a program`, () => this.received.includes(hex) || undefined);
   }
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as { port: number };
-  await new Promise((resolve) => server.close(resolve));
-  return port;
 }
 
 let databaseUrl: string;
