@@ -5,6 +5,7 @@ const FILES = [
   'e2e/journeys/kiss-peer.e2e.ts',
   'e2e/journeys/air.e2e.ts',
 ];
+const IMPORTS = new Map([['apps/tool/src/tool.test.ts', ['apps/tool/src/kiss.ts']]]);
 const JOURNEYS: Journey[] = [
   { file: 'e2e/journeys/kiss-peer.e2e.ts', text: "goTo(page, 'TNC'); goTo(page, 'Beacon')" },
   { file: 'e2e/journeys/call-signs.e2e.ts', text: "goTo(page, 'Call signs')" },
@@ -35,7 +36,7 @@ test('a name that no test bears is refused with the names there are', () => {
 });
 
 const browserOf = (...changed: string[]): readonly string[] =>
-  checksTouchedBy(changed, JOURNEYS).find(({ suite }) => suite === 'browser')?.more ?? [];
+  checksTouchedBy(changed, JOURNEYS, IMPORTS).find(({ suite }) => suite === 'browser')?.more ?? [];
 
 test('a changed page or room of the server touches the journeys that name it', () => {
   expect(browserOf('apps/web/src/routes/beacon/beacon-page.tsx')).toEqual(['e2e/journeys/kiss-peer.e2e.ts']);
@@ -50,8 +51,10 @@ test('what all stand on touches every journey; a journey touches itself; a test 
 });
 
 test('a changed text is only looked at for its form; changed code for its types and related tests too', () => {
-  expect(checksTouchedBy(['README.md'], JOURNEYS)).toEqual([{ suite: 'format', more: ['README.md'] }]);
-  const code = checksTouchedBy(['apps/tool/src/kiss.ts'], JOURNEYS);
+  expect(checksTouchedBy(['README.md'], JOURNEYS, IMPORTS)).toEqual([
+    { suite: 'format', more: ['README.md'] },
+  ]);
+  const code = checksTouchedBy(['apps/tool/src/kiss.ts'], JOURNEYS, IMPORTS);
   expect(code.map(({ suite }) => suite)).toEqual(['format', 'types', 'types-web', 'lint', 'unit']);
-  expect(code.at(-1)?.more).toEqual(['--findRelatedTests', 'apps/tool/src/kiss.ts']);
+  expect(code.at(-1)?.more).toEqual(['apps/tool/src/tool.test.ts']);
 });

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { HOME } from './home.js';
+import { readImports, touchedBy, type Imports } from './related-tests.js';
 
 export type Suite = 'format' | 'types' | 'types-web' | 'lint' | 'unit' | 'browser';
 
@@ -46,7 +47,12 @@ const isCode = (file: string): boolean => /\.(?:ts|tsx|mjs)$/.test(file);
  */
 export function chooseChecks(wanted: readonly string[]): Check[] {
   if (wanted.length === 0) return NAMES.map((suite) => ({ suite, more: SUITES[suite].all }));
-  if (wanted[0] === '--changed') return checksTouchedBy(changedFiles(), journeys());
+  if (wanted[0] === '--changed')
+    return checksTouchedBy(
+      changedFiles(),
+      journeys(),
+      readImports(HOME, git('ls-files', '--cached', '--others', '--exclude-standard', '--', '*.ts', '*.tsx')),
+    );
   return checksNamed(wanted, git('ls-files', '--', '*.test.ts', '*.e2e.ts'));
 }
 
@@ -75,14 +81,17 @@ export interface Journey {
 }
 
 /** What the changed files can touch: types always, related unit tests, and the journeys that visit what changed. */
-export function checksTouchedBy(changed: readonly string[], all: readonly Journey[]): Check[] {
+export function checksTouchedBy(
+  changed: readonly string[],
+  all: readonly Journey[],
+  imports: Imports,
+): Check[] {
   const code = changed.filter(isCode);
-  const related = code.filter((file) => !isJourney(file));
   return [
     ...only('format', changed),
     ...(code.length > 0 ? (['types', 'types-web'] as const).map((suite) => ({ suite, more: [] })) : []),
     ...only('lint', code),
-    ...(related.length > 0 ? [{ suite: 'unit' as const, more: ['--findRelatedTests', ...related] }] : []),
+    ...only('unit', [...touchedBy(imports, code).keys()].filter(isTest)),
     ...only(
       'browser',
       all.filter((journey) => code.some((file) => isTouched(journey, file))).map(({ file }) => file),

@@ -1,0 +1,108 @@
+import { spawnSync } from 'node:child_process';
+import { appendFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { seededDice } from '@mistpeak/core/network/dice';
+import { HOME } from '../apps/launcher/src/home.js';
+import { readImports, touchedBy } from '../apps/launcher/src/related-tests.js';
+import { mutated, mutationsOf, type Mutation } from './sites.js';
+
+/**
+ * npm run mutants [-- --seed 1 --count 200 --only packages/core/src/kiss]
+ *
+ * Changes one place of core, link and server at a time and runs the tests nearest to it. Works in this checkout, one file at a
+ * time, and puts each back; what is done is kept in data/mutants-SEED.jsonl, so that a stopped run goes on where it was.
+ */
+const { values } = parseArgs({
+  options: {
+    seed: { type: 'string', default: '1' },
+    count: { type: 'string', default: '200' },
+    only: { type: 'string', default: '' },
+  },
+});
+
+const PLACES = /^(?:packages\/(?:core|link)|apps\/server)\/src\//;
+/** Tests, their helpers, tables of published values, columns and wiring. */
+const LEFT_OUT = /\.test\.ts$|\/testing\/|\.vectors\.|\.entity\.|\.migration\.|\.module\.|\/migrate\.ts$/;
+/** More than this many test files say no more than the nearest ones do. */
+const MOST_TESTS = 12;
+const LIMIT_MS = 180_000;
+
+interface Verdict {
+  readonly file: string;
+  readonly line: number;
+  readonly what: string;
+  readonly caught: boolean;
+  readonly tests: number;
+}
+
+const git = (...words: string[]): string[] =>
+  spawnSync('git', words, { cwd: HOME, encoding: 'utf8' }).stdout.split('\n').filter(Boolean);
+const read = (file: string): string => readFileSync(join(HOME, file), 'utf8');
+
+if (git('status', '--porcelain', '--untracked-files=no').length > 0) {
+  console.error(
+    'There is work that is not committed; it would be in the way. Commit it first, or use another checkout.',
+  );
+  process.exit(2);
+}
+
+const all = git('ls-files', '*.ts', '*.tsx').filter((file) => !file.endsWith('.d.ts'));
+const imports = readImports(HOME, all);
+const sources = all.filter(
+  (file) => PLACES.test(file) && !LEFT_OUT.test(file) && file.startsWith(values.only),
+);
+const sites = sources.flatMap((file) =>
+  mutationsOf(file, read(file)).map((mutation) => ({ file, mutation })),
+);
+const dice = seededDice(Number(values.seed));
+const chosen = shuffled(sites).slice(0, Number(values.count));
+const log = join(HOME, 'data', `mutants-${values.seed}.jsonl`);
+mkdirSync(join(HOME, 'data'), { recursive: true });
+const done = existsSync(log) ? readFileSync(log, 'utf8').split('\n').filter(Boolean) : [];
+const verdicts = done.map((line) => JSON.parse(line) as Verdict);
+
+for (const { file, mutation } of chosen.slice(verdicts.length)) {
+  const verdict = judge(file, mutation);
+  verdicts.push(verdict);
+  appendFileSync(log, `${JSON.stringify(verdict)}\n`);
+  const caught = verdicts.filter((one) => one.caught).length;
+  console.log(
+    `${verdict.caught ? 'caught  ' : 'SURVIVED'} ${file}:${verdict.line} ${verdict.what} (${caught} of ${verdicts.length})`,
+  );
+}
+const caught = verdicts.filter((one) => one.caught).length;
+console.log(`\n${caught} of ${verdicts.length} caught: ${((100 * caught) / verdicts.length).toFixed(0)} %`);
+
+function judge(file: string, mutation: Mutation): Verdict {
+  const text = read(file);
+  const line = text.slice(0, mutation.at).split('\n').length;
+  const tests = [...touchedBy(imports, [file]).keys()]
+    .filter((one) => one.endsWith('.test.ts'))
+    .slice(0, MOST_TESTS);
+  writeFileSync(join(HOME, file), mutated(text, mutation));
+  try {
+    return { file, line, what: mutation.what, caught: tests.length > 0 && !pass(tests), tests: tests.length };
+  } finally {
+    writeFileSync(join(HOME, file), text);
+  }
+}
+
+/** A run that does not end is a failure too. */
+function pass(tests: readonly string[]): boolean {
+  const { status } = spawnSync(
+    process.execPath,
+    ['node_modules/jest/bin/jest.js', '--bail', '--forceExit', '--silent', '--runTestsByPath', ...tests],
+    { cwd: HOME, stdio: 'ignore', timeout: LIMIT_MS, killSignal: 'SIGKILL' },
+  );
+  return status === 0;
+}
+
+function shuffled<Item>(items: readonly Item[]): Item[] {
+  const left = [...items];
+  for (let i = left.length - 1; i > 0; i--) {
+    const j = Math.floor(dice() * (i + 1));
+    [left[i], left[j]] = [left[j] as Item, left[i] as Item];
+  }
+  return left;
+}
