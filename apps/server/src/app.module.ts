@@ -15,10 +15,11 @@ import type { Configuration } from './configuration.js';
 import { ConfigurationModule } from './configuration.module.js';
 import { DatabaseModule } from './database/database.module.js';
 import { HealthModule } from './health/health.module.js';
-import { FramesBySource1700000008000 } from './hearing/frames-by-source.migration.js';
-import { Hearing1700000004000 } from './hearing/hearing.migration.js';
-import { SummedScraps1700000016000 } from './hearing/summed-scraps.migration.js';
-import { HearingModule } from './hearing/hearing.module.js';
+import { FramesBySource1700000008000 } from './record/frames-by-source.migration.js';
+import { Hearing1700000004000 } from './record/frames.migration.js';
+import { SummedScraps1700000016000 } from './record/summed-scraps.migration.js';
+import { Origins1700000017000 } from './record/origins.migration.js';
+import { RecordModule } from './record/record.module.js';
 import { KitItemEntity } from './kit/kit.entity.js';
 import { Kit1700000011000 } from './kit/kit.migration.js';
 import { KitModule } from './kit/kit.module.js';
@@ -41,6 +42,7 @@ import { SharingEntity } from './sharing/sharing.entity.js';
 import { Sharing1700000013000 } from './sharing/sharing.migration.js';
 import { SharingModule } from './sharing/sharing.module.js';
 import { StationsModule } from './stations/stations.module.js';
+import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
 import { TransmittingModule } from './transmitting/transmitting.module.js';
@@ -79,6 +81,7 @@ export const MIGRATIONS = [
   LentDevices1700000014000,
   Devices1700000015000,
   SummedScraps1700000016000,
+  Origins1700000017000,
 ];
 
 @Module({})
@@ -113,6 +116,7 @@ export class AppModule {
         LanModule,
         AccessModule,
         LiveModule,
+        TrafficModule,
         OperatorModule,
         ProofModule,
         LinksModule,
@@ -121,7 +125,7 @@ export class AppModule {
         TransmittingModule,
         SharingModule,
         StationsModule,
-        HearingModule,
+        RecordModule,
         BeaconModule,
         HealthModule,
         ...map,

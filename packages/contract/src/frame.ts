@@ -1,11 +1,31 @@
+/** Which way it came: from a TNC, from a sound modem, from the internet side, out of a capture; or it is ours. */
+export const ORIGINS = ['kiss', 'sound', 'internet', 'capture', 'own'] as const;
+export type Origin = (typeof ORIGINS)[number];
+
+/** What was measured when it was heard; nothing where nobody can measure, as behind a TNC. */
+export interface Measures {
+  readonly levelDbfs?: number;
+  /** The upper tone over the lower one. */
+  readonly twistDb?: number;
+  readonly snrDb?: number;
+  readonly preambleMs?: number;
+  /** Bits that were put right. */
+  readonly repairs?: number;
+}
+
 /** One entry of the record. rawHex is the record; every reading of it is a view that core makes. */
 export interface FrameRecord {
   readonly id: string;
   readonly atMs: number;
   readonly linkId: string;
   readonly direction: 'heard' | 'sent';
+  /** The KISS port, 0–15. */
   readonly port: number;
+  readonly origin: Origin;
   readonly rawHex: string;
+  /** In the place of rawHex, which is empty: a line of the internet side that is no AX.25 frame. */
+  readonly line?: string;
+  readonly measures?: Measures;
   /** Why these octets could not be read; absent when they could. */
   readonly trouble?: Trouble;
   /** Only with a scrap: so many of that kind within a second, of which this is the first. */

@@ -6,7 +6,7 @@ import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
 import { hasSpace } from '../database/space.js';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
-import { HearingService } from '../hearing/hearing.service.js';
+import { RecordService } from '../record/record.service.js';
 import { LiveService } from '../live/live.service.js';
 
 /** While something is wrong the page shows how much waits in memory, this often. */
@@ -23,7 +23,7 @@ export class HealthService implements OnModuleInit, OnModuleDestroy {
     @Inject(CONFIGURATION) private readonly configuration: Configuration,
     private readonly database: DatabaseSession,
     private readonly deferred: DeferredWrites,
-    private readonly hearing: HearingService,
+    private readonly record: RecordService,
     private readonly live: LiveService,
   ) {}
 
@@ -38,7 +38,7 @@ export class HealthService implements OnModuleInit, OnModuleDestroy {
   }
 
   view(): HealthView {
-    const { store, refused, restored } = this.hearing;
+    const { store, refused, restored } = this.record;
     const { database, detail } = this.state();
     const isWell = database === 'here';
     this.sinceMs = isWell ? undefined : (this.sinceMs ?? this.clock.nowMs());
@@ -56,7 +56,7 @@ export class HealthService implements OnModuleInit, OnModuleDestroy {
   }
 
   private state(): Pick<HealthView, 'database' | 'detail'> {
-    const failed = this.hearing.store.trouble;
+    const failed = this.record.store.trouble;
     // A full disk also stops the database itself: then it is only seen as gone.
     const isGone = this.database.away() || failed?.trouble === 'away' || failed?.trouble === 'silent';
     if (failed?.trouble === 'full' || (isGone && !hasSpace(this.configuration.dataFolder)))

@@ -8,7 +8,6 @@ import {
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { isLent, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
-import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
@@ -16,6 +15,7 @@ import { CLOCK } from '../adapters/system-clock.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
 import { LiveService } from '../live/live.service.js';
+import { TrafficService } from '../traffic/traffic.service.js';
 import { ProofService } from '../proof/proof.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { LinkEntity } from './link.entity.js';
@@ -32,23 +32,13 @@ interface Known {
   heldElsewhere: boolean;
 }
 
-/** What one link received. */
-export interface Received {
-  readonly linkId: string;
-  readonly event: LinkEvent;
-}
+type LinkHandler = (linkId: string) => void;
 
 /** The links: their settings in the database, their wires in this process, one owner each by advisory lock. */
 @Injectable()
 export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
-  /** Everything that came in, in order; hearing reads it. */
-  readonly received = new AsyncQueue<Received>();
-  /** The same once more; sharing reads it. */
-  readonly lent = new AsyncQueue<Received>();
-  /** Links that were removed; sharing reads it. */
-  readonly removed = new AsyncQueue<string>();
-  /** Links that this process has just taken up or lost; transmitting reads it and locks them. */
-  readonly changedHands = new AsyncQueue<string>();
+  private readonly removedHandlers: LinkHandler[] = [];
+  private readonly changedHandsHandlers: LinkHandler[] = [];
   private readonly log = new Logger('links');
   private readonly known = new Map<string, Known>();
   private readonly lentWires = new LentWires();
@@ -61,6 +51,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly deferred: DeferredWrites,
     private readonly live: LiveService,
     private readonly proof: ProofService,
+    private readonly traffic: TrafficService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -73,10 +64,16 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   async onModuleDestroy(): Promise<void> {
     this.stopAsking?.();
     await Promise.all([...this.known.values()].map(({ run }) => run.end().catch(() => undefined)));
-    this.received.end();
-    this.lent.end();
-    this.removed.end();
-    this.changedHands.end();
+  }
+
+  /** Calls with each link that was removed. */
+  onRemoved(handler: LinkHandler): void {
+    this.removedHandlers.push(handler);
+  }
+
+  /** Calls with each link that this process has just taken up or lost, before anything can be sent there. */
+  onChangedHands(handler: LinkHandler): void {
+    this.changedHandsHandlers.push(handler);
   }
 
   views(): LinkView[] {
@@ -113,7 +110,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     await known.run.end();
     await this.database.unlock(lockKey(id));
     this.known.delete(id);
-    this.removed.push(id);
+    for (const handler of this.removedHandlers) handler(id);
     this.live.publish({ kind: 'link-removed', data: { id } });
   }
 
@@ -188,10 +185,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
         openWire: (settings, signal) =>
           isLent(settings) ? this.lentWires.take(row.id) : openWire(settings, signal),
         opened: () => void this.provePortOpen(known.row),
-        received: (event) => {
-          this.received.push({ linkId: row.id, event });
-          this.lent.push({ linkId: row.id, event });
-        },
+        received: (event) => this.pass(row.id, event),
         changed: () => this.publish(known),
       },
       () => settingsOf(known.row),
@@ -199,6 +193,19 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     const known: Known = { row, run, heldElsewhere: false };
     this.known.set(row.id, known);
     return known;
+  }
+
+  private pass(linkId: string, event: LinkEvent): void {
+    const { kind, atMs } = event;
+    if (kind === 'frame')
+      this.traffic.heard({ linkId, atMs, port: event.port, raw: event.raw, origin: 'kiss' });
+    if (kind === 'discard')
+      this.traffic.scrap({ linkId, atMs, raw: event.raw, reason: event.reason, times: event.times });
+    if (kind === 'stand-in') this.traffic.standIn(linkId, atMs);
+  }
+
+  private tellChangedHands(id: string): void {
+    for (const handler of this.changedHandsHandlers) handler(id);
   }
 
   private provePortOpen(row: LinkEntity): Promise<void> {
@@ -219,7 +226,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
       if (lockKey(known.row.id) !== key) continue;
       this.log.warn(`${known.row.name} was taken by another process`);
       known.run.close();
-      this.changedHands.push(known.row.id);
+      this.tellChangedHands(known.row.id);
       this.leaveToOthers(known);
       this.publish(known);
     }
@@ -265,7 +272,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
       this.log.warn(`${name} is held by another process`);
       this.leaveToOthers(known);
     } else {
-      if (!known.run.isOpen()) this.changedHands.push(id);
+      if (!known.run.isOpen()) this.tellChangedHands(id);
       known.run.open();
     }
     if (known.heldElsewhere !== wasHeldElsewhere) this.publish(known);

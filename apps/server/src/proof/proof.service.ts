@@ -7,6 +7,7 @@ import type { Evidence, Rung } from '@mistpeak/core/proof/evidence';
 import type { EvidenceView } from '@mistpeak/contract/proof';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import { LiveService } from '../live/live.service.js';
+import { TrafficService, type Passing } from '../traffic/traffic.service.js';
 import { EvidenceEntity } from './evidence.entity.js';
 
 /** What lit a rung just now. */
@@ -30,6 +31,7 @@ export class ProofService implements OnModuleInit {
     @InjectRepository(EvidenceEntity) private readonly rows: Repository<EvidenceEntity>,
     private readonly live: LiveService,
     private readonly deferred: DeferredWrites,
+    private readonly traffic: TrafficService,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -41,6 +43,23 @@ export class ProofService implements OnModuleInit {
     );
     this.recent = rows.map(viewOf);
     this.live.contribute('evidence', () => this.recent);
+    this.traffic.take('proof', {
+      heard: (frame) => this.hear(frame),
+      standIn: (linkId, atMs) => this.proveTalking(linkId, atMs, 'the far end says that it is a stand-in'),
+    });
+  }
+
+  /** A capture proves nothing: nobody knows with what it was heard. */
+  private hear({ linkId, atMs, raw, view, origin }: Passing): void {
+    if (!view || origin === 'capture') return;
+    this.proveTalking(linkId, atMs, 'a KISS frame with a packet arrived');
+    const words = `${view.frame.source} heard`;
+    void this.record({ linkId, rung: 'packet decoded', atMs, kind: 'frame', words, raw });
+  }
+
+  /** A KISS frame that holds a packet, or the stand-in's own word; noise may look like a bare KISS frame. */
+  private proveTalking(linkId: string, atMs: number, words: string): void {
+    void this.record({ linkId, rung: 'TNC talks', atMs, kind: 'link', words });
   }
 
   async record(evidence: NewEvidence): Promise<void> {

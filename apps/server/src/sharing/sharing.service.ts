@@ -20,6 +20,7 @@ import { CLOCK } from '../adapters/system-clock.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ProblemException } from '../problems/problem.js';
+import { TrafficService, type Passing } from '../traffic/traffic.service.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
 import { Share } from './share.js';
 import { SharingEntity } from './sharing.entity.js';
@@ -73,6 +74,7 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly links: LinksService,
     private readonly transmitting: TransmittingService,
     private readonly live: LiveService,
+    private readonly traffic: TrafficService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -81,8 +83,8 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
       this.rows.set(row.linkId, row);
       if (row.isOn) await this.start(row);
     }
-    void this.passOn();
-    void this.forgetRemoved();
+    this.traffic.take('sharing', { heard: (frame) => this.passOn(frame) });
+    this.links.onRemoved((linkId) => void this.forget(linkId));
   }
 
   async onModuleDestroy(): Promise<void> {
@@ -165,19 +167,11 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   /** Everything that a link heard goes to the programs at its share. */
-  private async passOn(): Promise<void> {
-    for await (const { linkId, event } of this.links.lent) {
-      const share = this.running.get(linkId)?.share;
-      if (event.kind !== 'frame' || !share) continue;
-      this.note(linkId, event.raw);
-      share.pass(event.port, event.raw);
-    }
-  }
-
-  private note(linkId: string, raw: Uint8Array): void {
-    const frame = decodeFrame(raw);
-    if (isMalformed(frame)) return;
-    this.heardOn(linkId).note(frame, this.clock.upMs());
+  private passOn({ linkId, port, raw, origin, view }: Passing): void {
+    const share = this.running.get(linkId)?.share;
+    if (origin === 'capture' || !share) return;
+    if (view) this.heardOn(linkId).note(view.frame, this.clock.upMs());
+    share.pass(port, raw);
   }
 
   private heardOn(linkId: string): HeardLately {
@@ -186,12 +180,10 @@ export class SharingService implements OnApplicationBootstrap, OnModuleDestroy {
     return heard;
   }
 
-  private async forgetRemoved(): Promise<void> {
-    for await (const linkId of this.links.removed) {
-      this.rows.delete(linkId);
-      this.heard.delete(linkId);
-      await this.stop(linkId);
-    }
+  private async forget(linkId: string): Promise<void> {
+    this.rows.delete(linkId);
+    this.heard.delete(linkId);
+    await this.stop(linkId);
   }
 
   private async perform(linkId: string, share: Share, effect: DeskEffect, from: string): Promise<void> {

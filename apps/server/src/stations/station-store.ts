@@ -18,6 +18,10 @@ export async function storeStations(manager: EntityManager, stations: readonly S
   );
 }
 
+export async function clearStations(manager: EntityManager): Promise<void> {
+  await manager.query('TRUNCATE station, position');
+}
+
 /** Each of them at its present place. */
 export async function storePositions(manager: EntityManager, stations: readonly Station[]): Promise<void> {
   await manager.query(

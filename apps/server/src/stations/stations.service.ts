@@ -3,7 +3,9 @@ import { hear, stationName, type Heard, type Station } from '@mistpeak/core/stat
 import type { Track } from '@mistpeak/contract/station';
 import { DataSource, type EntityManager } from 'typeorm';
 import { LiveService } from '../live/live.service.js';
-import { readTracks, storePositions, storeStations } from './station-store.js';
+import { RecordService, type ReadFrame, type RecordView } from '../record/record.service.js';
+import { TrafficService } from '../traffic/traffic.service.js';
+import { clearStations, readTracks, storePositions, storeStations } from './station-store.js';
 
 /** More than this many are not kept at hand; the longest unheard go first. */
 const MOST_KNOWN = 10_000;
@@ -20,6 +22,8 @@ export class StationsService implements OnModuleInit {
   constructor(
     private readonly database: DataSource,
     private readonly live: LiveService,
+    private readonly traffic: TrafficService,
+    private readonly record: RecordService,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -29,10 +33,30 @@ export class StationsService implements OnModuleInit {
     );
     for (const { known } of rows.reverse()) this.known.set(known.name, known);
     this.live.contribute('stations', () => [...this.known.values()]);
+    const view: RecordView = {
+      clear: (manager) => this.clear(manager),
+      read: (frame, isStored) => this.note(frame, !isStored),
+      store: (manager) => this.store(manager),
+      dropChanges: () => this.dropChanges(),
+    };
+    this.record.keepAlongside(view);
+    this.traffic.take('stations', { heard: (frame) => this.note(frame) });
+  }
+
+  private note({ view, atMs, id }: ReadFrame, write = true): void {
+    if (view) this.hear({ frame: view.frame, report: view.report, heardAtMs: atMs, frameId: id }, write);
+  }
+
+  /** Before all is read again. */
+  private async clear(manager: EntityManager): Promise<void> {
+    await clearStations(manager);
+    this.known.clear();
+    this.changed.clear();
+    this.moved = [];
   }
 
   /** write: false for frames that another process stores. */
-  hear(heard: Heard, write = true): void {
+  private hear(heard: Heard, write = true): void {
     const name = stationName(heard);
     const before = this.known.get(name);
     const station = hear(before, heard);
@@ -45,7 +69,7 @@ export class StationsService implements OnModuleInit {
   }
 
   /** Leaves unwritten what changed so far: the database will never take something of it, and a replay can build it anew. */
-  dropChanges(): void {
+  private dropChanges(): void {
     this.log.error(`what changed of ${[...this.changed].join(', ')} cannot be stored`);
     this.changed.clear();
     this.moved = [];
@@ -57,7 +81,7 @@ export class StationsService implements OnModuleInit {
   }
 
   /** Writes what changed since the last call, within the caller's transaction. Returns how to take it as unwritten again. */
-  async store(manager: EntityManager): Promise<() => void> {
+  private async store(manager: EntityManager): Promise<() => void> {
     const names = [...this.changed];
     const moved = this.moved;
     this.changed.clear();

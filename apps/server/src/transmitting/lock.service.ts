@@ -54,7 +54,8 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
     );
     this.database.onNotice<{ linkId: string }>('close-lock', ({ linkId }) => this.shut(linkId));
     this.database.onNotice<LockView>('lock', (view) => this.noteElsewhere(view));
-    void this.shutWhenTakenUp();
+    // Whoever takes a link up or loses it is receive-only, whatever the database remembers.
+    this.links.onChangedHands((linkId) => this.shut(linkId));
   }
 
   onModuleDestroy(): void {
@@ -203,10 +204,5 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
          SET call = excluded.call, armed_at = excluded.armed_at, expires_at = excluded.expires_at`,
       [linkId, call, new Date(this.clock.nowMs()).toISOString(), new Date(expiresAtMs).toISOString()],
     );
-  }
-
-  /** Whoever takes a link up or loses it is receive-only, whatever the database remembers. */
-  private async shutWhenTakenUp(): Promise<void> {
-    for await (const linkId of this.links.changedHands) this.shut(linkId);
   }
 }

@@ -4,7 +4,6 @@ import { Timetable } from '@mistpeak/core/network/timetable';
 import { uiFrame } from '@mistpeak/core/ax25/frame';
 import { fromLatin1 } from '@mistpeak/core/bits/octets';
 import { IDLE_LIMIT_MS } from '@mistpeak/core/transmitting/lock';
-import { AsyncQueue } from '@mistpeak/link/async-queue';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import type { DatabaseSession } from '../database/session.js';
 import type { Spool } from '../database/spool.js';
@@ -12,6 +11,7 @@ import type { LinksService } from '../links/links.service.js';
 import type { LiveService } from '../live/live.service.js';
 import type { OperatorService } from '../operator/operator.service.js';
 import type { ProofService } from '../proof/proof.service.js';
+import { TrafficService } from '../traffic/traffic.service.js';
 import { LockService } from './lock.service.js';
 import type { TransmissionEntity } from './transmitting.entity.js';
 import { TransmissionLog } from './transmission-log.js';
@@ -78,9 +78,9 @@ function station(seed: number) {
 
   /** One process; a restart makes another one on the same wire. */
   function start() {
-    const changedHands = new AsyncQueue<string>();
+    let changeHands: (linkId: string) => void = () => undefined;
     const links = {
-      changedHands,
+      onChangedHands: (handler: typeof changeHands) => (changeHands = handler),
       openRun: () => run,
       isHeldElsewhere: () => false,
       settings: () => ({ airRate: 1200, txDelayMs: 300, txTailMs: 30 }),
@@ -91,10 +91,10 @@ function station(seed: number) {
     const deferred = new DeferredWrites(dataSource, database, spool);
     const lock = new LockService(clock, database, deferred, links, operator, live);
     const log = new TransmissionLog(rows, clock, live, deferred);
-    const transmitting = new TransmittingService(clock, links, lock, log, proof);
+    const transmitting = new TransmittingService(clock, links, lock, log, proof, new TrafficService());
     lock.onApplicationBootstrap();
     transmitting.onApplicationBootstrap();
-    return { lock, transmitting, changedHands };
+    return { lock, transmitting, changeHands: () => changeHands(LINK) };
   }
 
   let process = start();
@@ -109,9 +109,8 @@ function station(seed: number) {
     close: () => close(() => void process.lock.disarm(LINK).catch(isRefused)),
     'close elsewhere': () => close(() => notices.get('close-lock')?.({ linkId: LINK })),
     'take-up': () => {
-      process.changedHands.push(LINK);
-      // The services hear of it in the same turn of the loop; only then has it happened.
-      return Promise.resolve().then(() => void closings++);
+      process.changeHands();
+      closings++;
     },
     restart: () => {
       const { lock } = process;

@@ -14,24 +14,16 @@ import type { Permit } from '@mistpeak/core/transmitting/lock';
 import type { Drop, SendClass } from '@mistpeak/core/transmitting/way-out';
 import type { TransmissionView } from '@mistpeak/contract/beacon';
 import type { FailureReason } from '@mistpeak/contract/failures';
-import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { LinksService } from '../links/links.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { ProofService } from '../proof/proof.service.js';
+import { TrafficService } from '../traffic/traffic.service.js';
 import { LockService } from './lock.service.js';
 import { Outlet, type OutletFrame } from './outlet.js';
 import { TransmissionLog, viewOf } from './transmission-log.js';
 import { TransmissionEntity } from './transmitting.entity.js';
-
-/** A frame of ours as it was handed to a TNC. */
-export interface HandedFrame {
-  readonly linkId: string;
-  readonly port: number;
-  readonly atMs: number;
-  readonly raw: Uint8Array;
-}
 
 /** One frame that is to go out. */
 export interface Outgoing {
@@ -71,8 +63,6 @@ interface OnItsWay {
 /** The one way to the air: permission, order, record; and the recognition of what comes back. */
 @Injectable()
 export class TransmittingService implements OnApplicationBootstrap, OnModuleDestroy {
-  /** Everything handed to a TNC, in order; hearing reads it into the record. */
-  readonly handed = new AsyncQueue<HandedFrame>();
   private readonly logger = new Logger('transmitting');
   private readonly outlets = new Map<string, Outlet>();
   private readonly echoes = new Map<string, EchoBook>();
@@ -86,15 +76,20 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     private readonly lock: LockService,
     private readonly log: TransmissionLog,
     private readonly proof: ProofService,
+    private readonly traffic: TrafficService,
   ) {}
 
   onApplicationBootstrap(): void {
     this.lock.onClosing((linkId) => this.outlets.get(linkId)?.tell({ kind: 'close' }));
+    this.traffic.take('echo', {
+      heard: ({ linkId, raw, atMs, origin }) => {
+        if (origin !== 'capture') this.hearEcho(linkId, raw, atMs);
+      },
+    });
   }
 
   onModuleDestroy(): void {
     for (const outlet of this.outlets.values()) outlet.end();
-    this.handed.end();
   }
 
   /** An operator's own command; resolves when it has been handed to the TNC. One statement comes before: the claim of its id. */
@@ -139,7 +134,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   }
 
   /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
-  hearEcho(linkId: string, raw: Uint8Array, heardAtMs: number): void {
+  private hearEcho(linkId: string, raw: Uint8Array, heardAtMs: number): void {
     // The echo's delay is told by the clock that nobody sets.
     const echo = this.echoes.get(linkId)?.hear(raw, this.clock.upMs());
     const row = echo && this.log.awaiting(echo.id);
@@ -257,7 +252,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     this.lock.touch(linkId, begun);
     this.echoBook(linkId).note(row.id, raw, this.clock.upMs());
     this.log.await(row);
-    this.handed.push({ linkId, port: outgoing.port ?? 0, atMs, raw });
+    this.traffic.sent({ linkId, port: outgoing.port ?? 0, atMs, raw, origin: 'own' });
     row.state = 'handed';
     row.handedAt = new Date(atMs);
     this.log.note(row);

@@ -9,6 +9,7 @@ const record = (id: string, info: string, more: Partial<FrameRecord> = {}): Fram
   linkId: 'l',
   direction: 'heard',
   port: 0,
+  origin: 'kiss',
   rawHex: HEADER + Buffer.from(info).toString('hex'),
   stored: false,
   ...more,

@@ -19,6 +19,7 @@ const FRAME: FrameRecord = {
   linkId: 'l',
   direction: 'heard',
   port: 0,
+  origin: 'kiss',
   rawHex: '82a0b49aa096e09c60868298986eae92888a624062ae92888a64406303f03e6869',
   stored: true,
 };

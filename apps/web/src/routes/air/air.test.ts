@@ -22,6 +22,7 @@ const record = (line: string, more: Partial<FrameRecord> = {}): FrameRecord => (
   linkId: 'l',
   direction: 'heard',
   port: 0,
+  origin: 'kiss',
   rawHex: toHex(encodeFrame(parseMonitorText(line) as Ax25Frame)),
   stored: true,
   ...more,

@@ -10,6 +10,10 @@ interface Count {
 export class Tallies {
   private readonly byLink = new Map<string, Map<string, Count>>();
 
+  clear(): void {
+    this.byLink.clear();
+  }
+
   set(linkId: string, reason: string, count: number, lastAtMs: number): void {
     this.of(linkId).set(reason, { count, lastAtMs });
   }

@@ -9,6 +9,7 @@ const frame = (i: number): FrameRecord => ({
   linkId: '00000000-0000-4000-8000-000000000000',
   direction: 'heard',
   port: 0,
+  origin: 'kiss',
   rawHex: 'aa',
   stored: false,
 });

@@ -1,5 +1,5 @@
 import { DataSource, type EntityManager } from 'typeorm';
-import type { FrameRecord } from '@mistpeak/contract/frame';
+import type { FrameRecord, Origin } from '@mistpeak/contract/frame';
 import { troubleOf, type DatabaseTrouble } from '../database/trouble.js';
 import { Partitions } from './partitions.js';
 
@@ -174,10 +174,11 @@ export class FrameStore {
 /** A batch whose commit was not answered may come twice: the key makes the second a no-op. */
 async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[]): Promise<void> {
   await manager.query(
-    `INSERT INTO frames (id, heard_at, link_id, direction, port, raw, trouble, times)
-     SELECT id, heard_at, link_id, direction, port, decode(raw, 'hex'), trouble, times
-     FROM unnest($1::uuid[], $2::timestamptz[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::text[], $8::int[])
-       AS t (id, heard_at, link_id, direction, port, raw, trouble, times)
+    `INSERT INTO frames (id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line)
+     SELECT id, heard_at, link_id, direction, port, decode(raw, 'hex'), trouble, times, origin, measures, line
+     FROM unnest($1::uuid[], $2::timestamptz[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::text[], $8::int[],
+         $9::text[], $10::jsonb[], $11::text[])
+       AS t (id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line)
      ON CONFLICT DO NOTHING`,
     [
       batch.map(({ id }) => id),
@@ -188,6 +189,12 @@ async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[
       batch.map(({ rawHex }) => rawHex),
       batch.map(({ trouble }) => trouble ?? null),
       batch.map(({ times }) => times ?? 1),
+      // What waited in a file since an earlier version has none.
+      batch.map(
+        ({ origin, direction }) => (origin as Origin | undefined) ?? (direction === 'sent' ? 'own' : 'kiss'),
+      ),
+      batch.map(({ measures }) => (measures ? JSON.stringify(measures) : null)),
+      batch.map(({ line }) => line ?? null),
     ],
   );
 }

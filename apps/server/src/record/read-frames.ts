@@ -1,6 +1,6 @@
-import type { DataSource } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import type { CallSign } from '@mistpeak/core/callsign/callsign';
-import type { FrameRecord, Trouble } from '@mistpeak/contract/frame';
+import type { FrameRecord, Measures, Origin, Trouble } from '@mistpeak/contract/frame';
 
 interface FrameRow {
   readonly id: string;
@@ -11,11 +11,15 @@ interface FrameRow {
   readonly raw: Buffer;
   readonly trouble: Trouble | null;
   readonly times: number;
+  readonly origin: Origin;
+  readonly measures: Measures | null;
+  readonly line: string | null;
 }
 
-const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble, times';
+const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line';
 
 /** Of entries with the same time the one with the smaller id is the earlier: no page's edge falls between them. */
+const FIRST_ID = '00000000-0000-0000-0000-000000000000';
 const LAST_ID = 'ffffffff-ffff-ffff-ffff-ffffffffffff';
 
 /** The last frames before an entry, or before a time (ms), oldest first. */
@@ -25,7 +29,7 @@ export async function readFrames(
 ): Promise<FrameRecord[]> {
   const at = beforeMs === undefined ? 'infinity' : new Date(beforeMs).toISOString();
   // Of a bare time everything at it is left out, as with the id of its first entry.
-  const id = beforeId ?? (beforeMs === undefined ? LAST_ID : '00000000-0000-0000-0000-000000000000');
+  const id = beforeId ?? (beforeMs === undefined ? LAST_ID : FIRST_ID);
   const rows: FrameRow[] = await database.query(
     `SELECT ${COLUMNS} FROM frames
      WHERE heard_at <= $1 AND (heard_at, id) < ($1::timestamptz, $2::uuid) ORDER BY heard_at DESC, id DESC LIMIT $3`,
@@ -72,16 +76,45 @@ export async function readTallies(
   }));
 }
 
-function recordOf({ id, heard_at, link_id, direction, port, raw, trouble, times }: FrameRow): FrameRecord {
+/** Every entry, oldest first, so many at a time. */
+export async function* eachFrame(manager: EntityManager, many: number): AsyncGenerator<FrameRecord[]> {
+  let last: FrameRow | undefined;
+  for (;;) {
+    const rows: FrameRow[] = await manager.query(
+      `SELECT ${COLUMNS} FROM frames WHERE (heard_at, id) > ($1::timestamptz, $2::uuid)
+       ORDER BY heard_at, id LIMIT $3`,
+      [last?.heard_at.toISOString() ?? '-infinity', last?.id ?? FIRST_ID, many],
+    );
+    if (rows.length === 0) return;
+    yield rows.map(recordOf);
+    last = rows.at(-1);
+  }
+}
+
+/** The tallies are a view too: counted from the frames. */
+export async function countTallies(manager: EntityManager): Promise<void> {
+  await manager.query('TRUNCATE tally');
+  await manager.query(
+    `INSERT INTO tally (link_id, reason, count, last_at)
+     SELECT link_id, coalesce(trouble, 'frame'), sum(times), max(heard_at)
+     FROM frames WHERE direction = 'heard' GROUP BY link_id, coalesce(trouble, 'frame')`,
+  );
+}
+
+function recordOf(row: FrameRow): FrameRecord {
+  const { id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line } = row;
   return {
     id,
     atMs: heard_at.getTime(),
     linkId: link_id,
     direction,
     port,
+    origin,
     rawHex: raw.toString('hex'),
     ...(trouble ? { trouble } : {}),
     ...(times > 1 ? { times } : {}),
+    ...(measures ? { measures } : {}),
+    ...(line === null ? {} : { line }),
     stored: true,
   };
 }

@@ -1,0 +1,13 @@
+/**
+ * The way of a frame through the server, in this order. A subject takes its place by name; what is not listed here hears of
+ * no frame.
+ */
+export const WAY_OF_A_FRAME = [
+  'record', // kept and shown
+  'channel', // how much of the air it held
+  'proof', // which rung of the climb it lights
+  'stations', // who is where
+  'echo', // one of ours come back
+  'sharing', // to other programs at this TNC
+] as const;
+export type Place = (typeof WAY_OF_A_FRAME)[number];
