@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, relative, sep } from 'node:path';
+import { readImports } from './apps/launcher/src/related-tests.js';
 
 /** Who may import whom: docs/architecture.md as data. A place not listed may import nothing of ours. */
 const ARROWS: Record<string, readonly string[]> = {
@@ -36,6 +37,52 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   stations: ['live', 'record', 'traffic'],
   beacon: ['live', 'problems', 'operator', 'transmitting'],
   health: ['adapters', 'database', 'live', 'record', 'traffic'],
+};
+
+/** The rooms of core, each with those it may import; what only its tests import does not count. */
+const CORE_ARROWS: Record<string, readonly string[]> = {
+  aprs: ['bits', 'callsign', 'geo', 'units'],
+  ax25: ['bits', 'callsign'],
+  beacon: ['aprs', 'ax25', 'bits', 'callsign', 'digipeating', 'geo'],
+  bits: [],
+  callsign: ['bits'],
+  chain: ['kit', 'proof'],
+  'channel-access': ['kiss', 'kit'],
+  diagnosis: ['ax25', 'bits', 'digipeating', 'port-voice', 'proof'],
+  digipeating: ['ax25', 'bits', 'callsign', 'machine'],
+  geo: ['bits'],
+  hdlc: [],
+  internet: ['ax25', 'bits'],
+  kiss: [],
+  kit: ['bits'],
+  machine: [],
+  modem: ['ax25', 'bits', 'hdlc'],
+  network: ['hdlc', 'machine'],
+  'own-calls': ['ax25', 'callsign', 'digipeating'],
+  pcap: ['bits'],
+  'port-voice': ['ax25', 'bits', 'kiss'],
+  proof: [],
+  propagation: ['geo'],
+  'session-trial': ['digipeating', 'hdlc', 'machine', 'network', 'sessions'],
+  sessions: ['ax25', 'bits', 'hdlc', 'machine'],
+  sharing: ['ax25', 'digipeating', 'kiss', 'machine'],
+  sheet: ['callsign', 'chain', 'kit', 'proof'],
+  stations: ['aprs', 'ax25', 'bits', 'digipeating', 'geo'],
+  throughput: ['hdlc', 'sessions'],
+  transmitting: ['ax25', 'bits', 'digipeating', 'machine'],
+  units: [],
+  wav: ['bits'],
+};
+
+/** The rooms of the page. Routes import no other route; the frame alone stands round them. */
+const WEB_ARROWS: Record<string, readonly string[]> = {
+  adapters: [],
+  live: ['adapters', 'workers'],
+  pieces: ['live'],
+  forms: ['live', 'pieces'],
+  frame: ['forms', 'live', 'pieces', 'routes'],
+  routes: ['adapters', 'forms', 'live', 'pieces', 'workers'],
+  workers: [],
 };
 
 /** Core is pure: time and dice come in as arguments, and no platform is known (lib ES2023 and types [] say the rest). */
@@ -104,41 +151,94 @@ describe.each(Object.entries(ARROWS))('%s', (place, allowed) => {
   });
 });
 
-describe('apps/server modules', () => {
-  const files = sources('apps/server/src').filter(
-    ({ path }) =>
-      path.split(sep).length > 4 && !path.endsWith('.test.ts') && !path.includes(`${sep}testing${sep}`),
-  );
+/** The files of the rooms at a place that are no tests, with the room of each. */
+function roomFiles(place: string): (SourceFile & { readonly room: string })[] {
+  return sources(place)
+    .filter(({ path }) => !path.includes('.test.') && !path.includes(`${sep}testing${sep}`))
+    .filter(({ path }) => relative(place, path).includes(sep))
+    .map((file) => ({ ...file, room: relative(place, file.path).split(sep)[0] ?? '' }));
+}
 
-  it.each(Object.entries(SERVER_ARROWS))('%s imports only along its arrows', (room, allowed) => {
+describe.each([
+  ['apps/server/src', SERVER_ARROWS],
+  ['packages/core/src', CORE_ARROWS],
+  ['apps/web/src', WEB_ARROWS],
+])('the rooms of %s', (place, arrows) => {
+  const files = roomFiles(place);
+
+  it('are all listed', () =>
+    expect([...new Set(files.map(({ room }) => room))].sort()).toEqual(Object.keys(arrows).sort()));
+
+  it.each(Object.entries(arrows))('%s imports only along its arrows', (room, allowed) => {
     const wrong = files
-      .filter(({ path }) => path.split(sep)[3] === room)
-      .flatMap(({ path, imports }) => {
-        const rooms = imports
-          .map((name) => /^\.\.\/([^/]+)\//.exec(name)?.[1])
-          .filter((name) => name !== undefined);
-        return rooms.filter((name) => !allowed.includes(name)).map((name) => `${path}: ${name}`);
-      });
+      .filter((file) => file.room === room)
+      .flatMap(({ path, imports }) =>
+        imports
+          .filter((name) => name.startsWith('.'))
+          .map((name) => relative(place, join(path, '..', name)).split(sep))
+          // What lies beside the rooms belongs to none.
+          .filter((parts) => parts.length > 1 && parts[0] !== room && !allowed.includes(parts[0] ?? ''))
+          .map((parts) => `${path}: ${parts.join('/')}`),
+      );
     expect(wrong).toEqual([]);
   });
 
-  it('lists every room', () => {
-    const rooms = new Set(files.map(({ path }) => path.split(sep)[3]));
-    expect([...rooms].sort()).toEqual(Object.keys(SERVER_ARROWS).sort());
-  });
+  it('do not stand in a circle', () => expect(circles(new Map(Object.entries(arrows)))).toEqual([]));
 });
 
 describe('apps/web routes', () => {
-  it('do not import one another', () => {
-    const wrong = sources('apps/web/src/routes').flatMap(({ path, imports }) => {
-      const page = path.split(sep)[4];
-      return imports
-        .filter((name) => /^\.\.\/\w+\//.test(name) && name.split('/')[1] !== page)
-        .map((name) => `${path}: ${name}`);
-    });
+  it('do not import one another, in whatever form', () => {
+    const place = 'apps/web/src/routes';
+    const wrong = roomFiles(place).flatMap(({ path, room, imports }) =>
+      imports
+        .filter((name) => name.startsWith('.'))
+        .map((name) => relative(place, join(path, '..', name)).split(sep)[0] ?? '')
+        .filter((other) => other !== '..' && other !== room)
+        .map((other) => `${path}: ${other}`),
+    );
     expect(wrong).toEqual([]);
   });
 });
+
+describe('files', () => {
+  it('do not import one another in a circle', () => {
+    const all = Object.keys(ARROWS).flatMap((place) => sources(place));
+    const imports = readImports(
+      __dirname,
+      all.map(({ path }) => path),
+    );
+    expect(circles(imports)).toEqual([]);
+  });
+
+  it('would be told of a circle', () => {
+    const graph = new Map([
+      ['a', ['b']],
+      ['b', ['c', 'd']],
+      ['c', ['a']],
+      ['d', ['d2']],
+    ]);
+    expect(circles(graph)).toEqual([['a', 'b', 'c']]);
+  });
+});
+
+/** Each group whose members can all be reached from one another, once, sorted. */
+function circles(graph: ReadonlyMap<string, readonly string[]>): string[][] {
+  const reach = new Map([...graph.keys()].map((from) => [from, reachedFrom(from, graph)]));
+  const found = new Map<string, string[]>();
+  for (const [from, there] of reach) {
+    if (!there.has(from)) continue;
+    const group = [...there].filter((other) => reach.get(other)?.has(from)).sort();
+    found.set(group.join(' '), group);
+  }
+  return [...found.values()];
+}
+
+function reachedFrom(from: string, graph: ReadonlyMap<string, readonly string[]>): Set<string> {
+  const there = new Set(graph.get(from));
+  // A Set gives what is added while it is gone through.
+  for (const one of there) for (const next of graph.get(one) ?? []) there.add(next);
+  return there;
+}
 
 describe('packages/core', () => {
   it('knows no clock, no dice and no platform', () => {

@@ -1,5 +1,5 @@
 import { createBrowserRouter, redirect } from 'react-router';
-import { Frame } from './pieces/frame';
+import { Frame } from './frame/frame';
 import { HOME_PATH, PAGES } from './routes';
 
 export const router = createBrowserRouter([

@@ -11,7 +11,7 @@ import {
   Min,
   ValidateIf,
 } from 'class-validator';
-import type { PortVoice } from '@mistpeak/core/tnc/port-voice';
+import type { PortVoice } from '@mistpeak/core/port-voice/port-voice';
 import { IsHostName } from './validators.js';
 
 /** Where the TNC is reached: from the server’s machine, or through a page that lends its device. */

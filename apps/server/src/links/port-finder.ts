@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { portVoice, type Voice } from '@mistpeak/core/tnc/port-voice';
+import { portVoice, type Voice } from '@mistpeak/core/port-voice/port-voice';
 import type { PortListening, PortListeningView } from '@mistpeak/contract/link';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';

@@ -1,6 +1,6 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { PAST_MS, shareHeld, type ChannelPast } from '@mistpeak/core/stations/channel-past';
-import type { ChannelLoad } from '@mistpeak/core/tnc/access';
+import type { ChannelLoad } from '@mistpeak/core/channel-access/access';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
 import { readRecord } from '../live/views';

@@ -2,7 +2,7 @@ import type { Joint } from './chain.js';
 import { COSTS } from './costs.js';
 import type { JointBook } from './joint-book.js';
 import type { Demand } from './purpose.js';
-import type { Bounds } from './search.js';
+import type { Bounds } from './bounds.js';
 import type { Shelf, Shelved } from './shelf.js';
 import { stepsTo, type Step, type Walk } from './walk.js';
 

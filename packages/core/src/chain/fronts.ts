@@ -1,7 +1,7 @@
 import type { Item } from '../kit/item.js';
 import { COSTS } from './costs.js';
 import type { Judged, JointBook } from './joint-book.js';
-import type { Bounds } from './search.js';
+import type { Bounds } from './bounds.js';
 import type { Shelf } from './shelf.js';
 import { begin, lastItem, stepsTo, take, type Step, type Walk } from './walk.js';
 

@@ -1,5 +1,6 @@
 import type { Item } from '../kit/item.js';
 import type { Purpose } from '../proof/ladder.js';
+import type { Bounds } from './bounds.js';
 import type { Chain } from './chain.js';
 import { Continuations, type Continuation } from './continuations.js';
 import { COSTS, costOfJoints, costOfPower } from './costs.js';
@@ -10,12 +11,6 @@ import { Shelf } from './shelf.js';
 import { trackerChain } from './tracker.js';
 import { keyedIn, take, type Walk } from './walk.js';
 import { judgeWhole, keyingOf } from './whole-rules.js';
-
-/** How far a search may go: how many joints may break, how many parts may be missing. */
-export interface Bounds {
-  readonly breaks: number;
-  readonly missing: number;
-}
 
 /** Judged as wholes; what lies behind them is costlier than anything that would be shown. */
 const MOST_JUDGED = 1500;

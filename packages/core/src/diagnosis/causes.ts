@@ -1,4 +1,4 @@
-import type { PortVoice } from '../tnc/port-voice.js';
+import type { PortVoice } from '../port-voice/port-voice.js';
 
 /**
  * Why a rung stays dark, in the order of likelihood for this chain. The causes are those that practitioners trace

@@ -1,4 +1,4 @@
-import { portVoice } from '../tnc/port-voice.js';
+import { portVoice } from '../port-voice/port-voice.js';
 import { fromLatin1 } from '../bits/octets.js';
 import {
   causesOfLostOctets,

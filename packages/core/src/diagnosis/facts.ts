@@ -1,7 +1,7 @@
 import { decodeFrame } from '../ax25/frame.js';
 import { isMalformed } from '../bits/malformed.js';
 import { wayOf } from '../digipeating/way.js';
-import { portVoice, type PortVoice, type Voice } from '../tnc/port-voice.js';
+import { portVoice, type PortVoice, type Voice } from '../port-voice/port-voice.js';
 import type { ChainFacts } from './causes.js';
 
 /** One thing that came from a TNC: a frame, or what was none, with the reason (as the record keeps it). Times in ms since 1970. */

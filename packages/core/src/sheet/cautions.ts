@@ -1,5 +1,5 @@
 import { DEMANDS } from '../chain/purpose.js';
-import type { SheetContext } from './sheet.js';
+import type { SheetContext } from './context.js';
 
 /** What must be borne in mind with this chain. Local rules are always in force, and come first. */
 export interface Caution {

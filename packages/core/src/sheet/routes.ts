@@ -1,5 +1,5 @@
 import { DEMANDS } from '../chain/purpose.js';
-import type { SheetContext } from './sheet.js';
+import type { SheetContext } from './context.js';
 
 /** What leaves, by which way, how often: for each thing of the chain that can send. */
 export interface Route {

@@ -5,7 +5,8 @@ import { fromLibrary, type LibraryKind } from '../kit/library.js';
 import type { Item } from '../kit/item.js';
 import type { Purpose } from '../proof/ladder.js';
 import { SCHOOLS, chosenOption } from './schools.js';
-import { setupSheet, sheetValues, stepCount, type Sheet, type SheetFacts } from './sheet.js';
+import type { SheetFacts } from './context.js';
+import { setupSheet, sheetValues, stepCount, type Sheet } from './sheet.js';
 import { sheetToJson, sheetToMarkdown, standingTicks, type StepTick } from './sheet-text.js';
 
 const FACTS: SheetFacts = { call: 'QH4MPK-7', channelMHz: 144.8, isMoving: false };

@@ -1,4 +1,5 @@
 import { chainState, findingsOf, isSoundChain, itemsOf, type Chain, type Finding } from '../chain/chain.js';
+import type { SheetContext, SheetFacts } from './context.js';
 import type { Item } from '../kit/item.js';
 import { SWITCHES } from '../kit/switches.js';
 import { PURPOSES, type Purpose } from '../proof/ladder.js';
@@ -6,20 +7,6 @@ import { cautionsOf, type Caution } from './cautions.js';
 import { routesOf, type Route } from './routes.js';
 import { chosenOption, type SchoolChoices, type SchoolId } from './schools.js';
 import { STEPS } from './steps.js';
-
-/** What the sheet needs to know besides the chain. channelMHz: of the region; call: with its SSID, if one is planned. */
-export interface SheetFacts {
-  readonly call: string;
-  readonly channelMHz?: number;
-  readonly isMoving: boolean;
-  readonly linkAddress?: string;
-}
-
-export interface SheetContext extends SheetFacts {
-  readonly chain: Chain;
-  readonly isSound: boolean;
-  readonly option: (school: SchoolId) => string;
-}
 
 /** Where practitioners differ: the question, and the answer that is followed here. */
 export interface FollowedSchool {

@@ -2,7 +2,7 @@ import { ssidRole } from '../callsign/roles.js';
 import { DEMANDS } from '../chain/purpose.js';
 import type { Item, ItemKind } from '../kit/item.js';
 import type { SchoolId } from './schools.js';
-import type { SheetContext } from './sheet.js';
+import type { SheetContext } from './context.js';
 
 /** A step of one kind of device. value: what to set, or undefined where it does not apply. */
 interface Step {

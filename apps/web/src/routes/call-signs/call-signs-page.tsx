@@ -1,5 +1,5 @@
 import type { OperatorView } from '@mistpeak/contract/operator';
-import { planCollisions } from '@mistpeak/core/callsign/collisions';
+import { planCollisions } from '@mistpeak/core/own-calls/collisions';
 import { useLive } from '../../live/store';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { HeardOwnCalls } from './heard-own-calls';

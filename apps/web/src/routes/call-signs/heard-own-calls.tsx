@@ -1,6 +1,6 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { fromHex } from '@mistpeak/core/bits/octets';
-import { foreignUses } from '@mistpeak/core/callsign/collisions';
+import { foreignUses } from '@mistpeak/core/own-calls/collisions';
 import { duplicateKey } from '@mistpeak/core/digipeating/digipeater';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';

@@ -1,5 +1,5 @@
 import { Fragment, useState } from 'react';
-import { misreading } from '@mistpeak/core/callsign/collisions';
+import { misreading } from '@mistpeak/core/own-calls/collisions';
 import { SSID_ROLES } from '@mistpeak/core/callsign/roles';
 import type { AprsSymbol } from '@mistpeak/core/aprs/report';
 import { symbolName } from '@mistpeak/core/aprs/symbols';

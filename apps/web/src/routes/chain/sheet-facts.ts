@@ -1,5 +1,5 @@
 import type { Chain } from '@mistpeak/core/chain/chain';
-import type { SheetFacts } from '@mistpeak/core/sheet/sheet';
+import type { SheetFacts } from '@mistpeak/core/sheet/context';
 import { REGIONS } from '@mistpeak/contract/operator';
 import { useLive } from '../../live/store';
 

@@ -3,7 +3,7 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import { useIsWatcher } from '../../live/access';
 import { useLive } from '../../live/store';
 import { LightChoice } from '../../pieces/light-choice';
-import { OperatorForm } from '../../pieces/operator-form';
+import { OperatorForm } from '../../forms/operator-form';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { Cautions } from './cautions';
 import { OtherDevices } from './other-devices';

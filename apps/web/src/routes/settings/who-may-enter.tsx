@@ -7,7 +7,7 @@ import { command, problemOf } from '../../api';
 import { askAccess, useAccess } from '../../live/access';
 import { Button } from '../../pieces/button';
 import { TextField } from '../../pieces/field';
-import { LoginForm } from '../../pieces/login-form';
+import { LoginForm } from '../../forms/login-form';
 import { ProblemNote } from '../../pieces/problem-note';
 
 const ABOUT: Record<Role, string> = {

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { accessParameters, USUAL_KEY_UP_MS } from '@mistpeak/core/tnc/access';
+import { accessParameters, USUAL_KEY_UP_MS } from '@mistpeak/core/channel-access/access';
 import { KEYINGS, type Keying } from '@mistpeak/core/kit/item';
 import type { Problem } from '@mistpeak/contract/failures';
 import type { LinkView } from '@mistpeak/contract/link';

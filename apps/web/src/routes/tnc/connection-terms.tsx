@@ -5,7 +5,7 @@ import {
   recommend,
   throughput,
   type ConnectionTerms,
-} from '@mistpeak/core/tnc/throughput';
+} from '@mistpeak/core/throughput/throughput';
 import type { LinkView } from '@mistpeak/contract/link';
 import { SelectField, TextField } from '../../pieces/field';
 

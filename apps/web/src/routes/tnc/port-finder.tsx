@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { newPorts } from '@mistpeak/core/tnc/port-voice';
+import { newPorts } from '@mistpeak/core/port-voice/port-voice';
 import { failureText } from '@mistpeak/contract/failures';
 import type { PortListeningView, PortView } from '@mistpeak/contract/link';
 import { SERIAL_SPEEDS } from '@mistpeak/contract/link';

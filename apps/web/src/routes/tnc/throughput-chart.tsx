@@ -14,7 +14,7 @@ import {
   throughput,
   type ConnectionTerms,
   type Recommendation,
-} from '@mistpeak/core/tnc/throughput';
+} from '@mistpeak/core/throughput/throughput';
 
 /** Told apart by their dashes as well as by their ink. */
 const LINES = [

@@ -1,4 +1,4 @@
-import { OperatorForm } from '../../pieces/operator-form';
+import { OperatorForm } from '../../forms/operator-form';
 
 /** The first visit: who holds the licence, and where. */
 export function WelcomePage() {

@@ -1,6 +1,6 @@
 import { useAccess } from '../live/access';
-import { LoginForm } from './login-form';
-import { PairingForm } from './pairing-form';
+import { LoginForm } from '../forms/login-form';
+import { PairingForm } from '../forms/pairing-form';
 
 /** Where an address led that had been used before. */
 const IS_USED = new URLSearchParams(location.search).get('entrance') === 'used';

@@ -2,7 +2,7 @@ import { FAILURES, type FailureReason } from '@mistpeak/contract/failures';
 import type { HealthView } from '@mistpeak/contract/health';
 import { useNow } from '../live/now';
 import { useLive } from '../live/store';
-import { formatAge } from './age';
+import { formatAge } from '../pieces/age';
 
 /** Says at once when the server or its database is in trouble, and what becomes of the frames. */
 export function OutageNote() {

@@ -5,7 +5,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { Problem } from '@mistpeak/contract/failures';
 import { problemOf } from '../api';
 import { useActions, type Action } from '../live/actions';
-import { ProblemNote } from './problem-note';
+import { ProblemNote } from '../pieces/problem-note';
 
 type Shown = 'nothing' | 'palette' | 'keys' | 'problem';
 

@@ -1,7 +1,7 @@
 import type { Ax25Frame } from '../ax25/frame.js';
 import { duplicateKey } from '../digipeating/digipeater.js';
-import { callWithoutSsid } from './callsign.js';
-import { ssidRole } from './roles.js';
+import { callWithoutSsid } from '../callsign/callsign.js';
+import { ssidRole } from '../callsign/roles.js';
 
 /** One own station as planned: call with SSID, and the device that uses it. */
 export interface PlannedStation {

@@ -5,9 +5,9 @@ import { isDemoCall } from '@mistpeak/core/callsign/callsign';
 import type { Problem } from '@mistpeak/contract/failures';
 import { OperatorSettings, REGIONS, type OperatorView } from '@mistpeak/contract/operator';
 import { command, problemOf } from '../api';
-import { Button } from './button';
-import { SelectField, TextField } from './field';
-import { ProblemNote } from './problem-note';
+import { Button } from '../pieces/button';
+import { SelectField, TextField } from '../pieces/field';
+import { ProblemNote } from '../pieces/problem-note';
 
 /** Who holds the licence, where, and how things are shown; empty at the first visit. */
 export function OperatorForm({

@@ -5,9 +5,9 @@ import { PairingCode } from '@mistpeak/contract/access';
 import type { Problem } from '@mistpeak/contract/failures';
 import { command, problemOf } from '../api';
 import { askAccess } from '../live/access';
-import { Button } from './button';
-import { TextField } from './field';
-import { ProblemNote } from './problem-note';
+import { Button } from '../pieces/button';
+import { TextField } from '../pieces/field';
+import { ProblemNote } from '../pieces/problem-note';
 
 /** Read before the router leaves that address. */
 const CODE_IN_ADDRESS = location.pathname === '/pair' ? location.hash.slice(1) : '';

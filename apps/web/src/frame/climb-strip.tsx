@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
 import { useClimb } from '../live/climb';
 import { useNow } from '../live/now';
-import { CampMark } from './camp-mark';
-import { describeCamp, describeClimb } from './camp-words';
+import { CampMark } from '../pieces/camp-mark';
+import { describeCamp, describeClimb } from '../pieces/camp-words';
 
 /** The climb in one line, in sight on every page; it leads to the Bench. */
 export function ClimbStrip() {

@@ -2,11 +2,11 @@ import { REGIONS } from '@mistpeak/contract/operator';
 import { useNow } from '../live/now';
 import { useLive } from '../live/store';
 import { useMainLink } from '../live/main-link';
-import { formatAge, formatClock } from './age';
-import { channelUse } from './channel-use';
-import { describeLink, TONE_TEXT } from './link-words';
-import { ToneMark } from './tone-mark';
-import { TransmitLock } from './transmit-lock';
+import { formatAge, formatClock } from '../pieces/age';
+import { channelUse } from '../pieces/channel-use';
+import { describeLink, TONE_TEXT } from '../pieces/link-words';
+import { ToneMark } from '../pieces/tone-mark';
+import { TransmitLock } from '../pieces/transmit-lock';
 
 /** Always in sight: the link, the frequency to set, how busy the channel is, the lock, the last identification, the time. */
 export function StatusLine() {
