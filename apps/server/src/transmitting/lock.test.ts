@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { IDLE_LIMIT_MS } from '@mistpeak/core/transmitting/lock';
+import { ECHO_WINDOW_MS } from '@mistpeak/core/transmitting/echo';
 import type { LinkView, LockView } from '@mistpeak/contract/link';
 import { LONGEST_NAP_MS } from '../adapters/system-clock.js';
 import { KissPeer } from '../testing/kiss-peer.js';
@@ -101,6 +102,36 @@ describe('the lock and time', () => {
         );
       await disarm();
     }
+  });
+});
+
+describe('an echo', () => {
+  const echoes = async (id: unknown): Promise<number> => {
+    const page = server.follow();
+    const { transmissions } = await page.find('snapshot');
+    page.close();
+    return transmissions.find((one) => one.id === id)?.echoes.length ?? 0;
+  };
+  /** The beacon as QH1ANR repeats it. */
+  const repeat = (rawHex: unknown) => {
+    const raw = String(rawHex);
+    peer.send(`c000${raw.slice(0, 28)}a29062829ca4e0${raw.slice(28)}c0`);
+  };
+
+  it('counts within two minutes, and not after', async () => {
+    clock.pass(20_000);
+    await arm();
+    const first = (await send()).body;
+    clock.pass(ECHO_WINDOW_MS - 1000);
+    repeat(first.rawHex);
+    await until('the echo', async () => ((await echoes(first.id)) === 1 ? true : undefined));
+    clock.pass(20_000);
+    const second = (await send()).body;
+    clock.pass(ECHO_WINDOW_MS);
+    repeat(second.rawHex);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(await echoes(second.id)).toBe(0);
+    await disarm();
   });
 });
 

@@ -193,6 +193,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
         owner,
         sendClass,
         airTimeMs: row.airTimeMs - this.keyingMs(linkId),
+        // The lock permits no frame in which no call of ours stands as source or as its last repeater.
         identifies: true,
         ...(expiresInMs === undefined ? {} : { expiresAtMs: this.clock.upMs() + expiresInMs }),
         port,
