@@ -49,6 +49,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private isAway = false;
   private contact: Contact = NO_CONTACT;
   private isWatching = false;
+  private asked: Promise<unknown> = Promise.resolve();
   private readonly locks = new Set<number>();
   private readonly process = randomUUID();
   private session: Session | undefined;
@@ -132,8 +133,16 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   }
 
   private async query<Row>(sql: string, values: unknown[]): Promise<Row[]> {
-    if (!this.client) throw Object.assign(new Error('Connection terminated'), { code: '08006' });
-    return (await this.client.query(sql, values)).rows as Row[];
+    const { client } = this;
+    if (!client) throw Object.assign(new Error('Connection terminated'), { code: '08006' });
+    return this.oneByOne(async () => (await client.query(sql, values)).rows as Row[]);
+  }
+
+  /** A connection carries one question at a time. */
+  private oneByOne<Answer>(ask: () => Promise<Answer>): Promise<Answer> {
+    const answer = this.asked.then(ask);
+    this.asked = answer.catch(() => undefined);
+    return answer;
   }
 
   private async connectPatiently(): Promise<void> {
@@ -210,7 +219,8 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     if (this.isWatching) return;
     this.isWatching = true;
     try {
-      if (this.client) await this.countOthers(this.client);
+      const { client } = this;
+      if (client) await this.oneByOne(() => this.countOthers(client));
       else await this.connect();
     } catch {
       // A session that does not answer is let go: its locks are asked for anew by the next one.
