@@ -1,9 +1,8 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { LoginAttempt } from '@mistpeak/contract/access';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../api';
+import { command } from '../api';
+import { useAttempt } from '../live/attempt';
 import { askAccess } from '../live/access';
 import { Button } from '../pieces/button';
 import { TextField } from '../pieces/field';
@@ -11,20 +10,17 @@ import { ProblemNote } from '../pieces/problem-note';
 
 /** One field: whose password it is tells the role. */
 export function LoginForm() {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState, reset } = useForm<LoginAttempt>({
     resolver: classValidatorResolver(LoginAttempt),
     defaultValues: { password: '' },
   });
-  const logIn = handleSubmit(async (attempt) => {
-    setProblem(undefined);
-    try {
-      await command('POST', '/access/login', attempt);
+  const logIn = handleSubmit(async (login) => {
+    await attempt(async () => {
+      await command('POST', '/access/login', login);
       reset();
       await askAccess();
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
+    });
   });
   return (
     <form onSubmit={(event) => void logIn(event)} noValidate className="flex flex-col gap-3">

@@ -1,10 +1,9 @@
-import { useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm, useWatch } from 'react-hook-form';
 import { isDemoCall } from '@mistpeak/core/callsign/callsign';
-import type { Problem } from '@mistpeak/contract/failures';
 import { OperatorSettings, REGIONS, type OperatorView } from '@mistpeak/contract/operator';
-import { command, problemOf } from '../api';
+import { command } from '../api';
+import { useAttempt } from '../live/attempt';
 import { Button } from '../pieces/button';
 import { SelectField, TextField } from '../pieces/field';
 import { ProblemNote } from '../pieces/problem-note';
@@ -19,7 +18,7 @@ export function OperatorForm({
   label: string;
   saved?: () => void;
 }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState, control, setValue, setError } = useForm<OperatorSettings>({
     resolver: classValidatorResolver(OperatorSettings),
     defaultValues: valuesOf(operator),
@@ -27,8 +26,7 @@ export function OperatorForm({
   const { errors } = formState;
   const call = useWatch({ control, name: 'call' });
   const save = handleSubmit(async (settings) => {
-    setProblem(undefined);
-    await command('PUT', '/operator', settings).then(saved, (error: unknown) => setProblem(problemOf(error)));
+    await attempt(() => command('PUT', '/operator', settings).then(saved));
   });
   const locate = (): void =>
     navigator.geolocation.getCurrentPosition(

@@ -1,9 +1,8 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { PairingCode } from '@mistpeak/contract/access';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../api';
+import { command } from '../api';
+import { useAttempt } from '../live/attempt';
 import { askAccess } from '../live/access';
 import { Button } from '../pieces/button';
 import { TextField } from '../pieces/field';
@@ -14,22 +13,19 @@ const CODE_IN_ADDRESS = location.pathname === '/pair' ? location.hash.slice(1) :
 
 /** A device lets itself in with the code; from the picture it stands behind the #, which no log keeps. */
 export function PairingForm() {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState } = useForm<PairingCode>({
     resolver: classValidatorResolver(PairingCode),
     defaultValues: { code: CODE_IN_ADDRESS },
   });
   const pair = handleSubmit(async (code) => {
-    setProblem(undefined);
-    try {
+    await attempt(async () => {
       await command('POST', '/access/pair', code);
       // The code is used up: it need not stay in the history.
       history.replaceState(null, '', '/');
       await askAccess();
       location.reload();
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
+    });
   });
   return (
     <form onSubmit={(event) => void pair(event)} noValidate className="flex flex-col gap-3">

@@ -2,8 +2,7 @@ import { useState } from 'react';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { Problem } from '@mistpeak/contract/failures';
-import { problemOf } from '../api';
+import { useAttempt } from '../live/attempt';
 import { useActions, type Action } from '../live/actions';
 import { ProblemNote } from '../pieces/problem-note';
 
@@ -17,15 +16,10 @@ const CONTENT =
 export function Palette() {
   const actions = useActions();
   const [shown, show] = useState<Shown>('nothing');
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const run = async (action: Action): Promise<void> => {
     show('nothing');
-    try {
-      await action.run();
-    } catch (error) {
-      setProblem(problemOf(error));
-      show('problem');
-    }
+    if (!(await attempt(() => Promise.resolve(action.run())))) show('problem');
   };
   useHotkeys('mod+k', () => show('palette'), { enableOnFormTags: true, preventDefault: true });
   // By the sign that a key makes, not by its place: layouts differ.

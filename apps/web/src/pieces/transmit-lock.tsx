@@ -4,8 +4,8 @@ import { useForm } from 'react-hook-form';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { ArmLink } from '@mistpeak/contract/transmitting';
 import type { LinkView, LockView } from '@mistpeak/contract/link';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../api';
+import { command } from '../api';
+import { useAttempt } from '../live/attempt';
 import { useIsWatcher } from '../live/access';
 import { useMainLink } from '../live/main-link';
 import { useLive } from '../live/store';
@@ -116,21 +116,18 @@ function ArmForm({ link, call, close }: { link: LinkView; call: string | undefin
       operator?.call ??
       '',
   );
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState } = useForm<ArmLink>({
     resolver: classValidatorResolver(ArmLink),
     defaultValues: { call: call ?? ownCall },
   });
   const isTaken = problem?.reason === 'another-call-in-force';
   const arm = handleSubmit(async ({ call }) => {
-    setProblem(undefined);
-    try {
+    await attempt(async () => {
       // The second press is the answer to the question.
       await command('PUT', `/links/${link.id}/lock`, { call, instead: isTaken });
       close();
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
+    });
   });
   return (
     <form onSubmit={(event) => void arm(event)} className="mt-3 flex flex-col gap-4" noValidate>

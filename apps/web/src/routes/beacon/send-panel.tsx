@@ -4,8 +4,9 @@ import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { DUPLICATE_MS } from '@mistpeak/core/diagnosis/causes';
 import type { BeaconSettings } from '@mistpeak/contract/beacon';
-import { FAILURES, type Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { FAILURES } from '@mistpeak/contract/failures';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { isOpen, useMainLink } from '../../live/main-link';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -27,13 +28,12 @@ export function SendPanel({
 }) {
   const link = useMainLink();
   const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const [isBusy, setBusy] = useState(false);
   const source = useWatch({ control: form.control, name: 'source' });
   const run = async (task: () => Promise<unknown>): Promise<void> => {
-    setProblem(undefined);
     setBusy(true);
-    await task().catch((error: unknown) => setProblem(problemOf(error)));
+    await attempt(task);
     setBusy(false);
   };
   /** False when a field was refused. */

@@ -1,10 +1,8 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { DEMANDS } from '@mistpeak/core/chain/purpose';
 import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
-import type { Problem } from '@mistpeak/contract/failures';
 import type { ChainView } from '@mistpeak/contract/chain';
-import { problemOf } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useClimb, type Climb } from '../../live/climb';
 import { saveChain, settingsOf } from '../../live/saved-chain';
 import { useLive } from '../../live/store';
@@ -93,12 +91,9 @@ function purposesOf({ parts, purpose }: ChainView): readonly Purpose[] {
 
 /** Another purpose, another climb, on the same evidence. */
 function PurposeChoice({ climb: { chain } }: { climb: Climb }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const choose = (purpose: Purpose): void => {
-    setProblem(undefined);
-    saveChain(chain.id, { ...settingsOf(chain), purpose }).catch((error: unknown) =>
-      setProblem(problemOf(error)),
-    );
+    void attempt(() => saveChain(chain.id, { ...settingsOf(chain), purpose }));
   };
   return (
     <>

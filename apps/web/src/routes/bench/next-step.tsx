@@ -1,11 +1,11 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Cause } from '@mistpeak/core/diagnosis/causes';
 import { verdictOn, type Verdict } from '@mistpeak/core/diagnosis/verdict';
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import { nextRung } from '@mistpeak/core/proof/ladder';
-import { failureText, type Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { failureText } from '@mistpeak/contract/failures';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import type { LinkView } from '@mistpeak/contract/link';
 import type { Climb } from '../../live/climb';
 import { useLive } from '../../live/store';
@@ -77,10 +77,9 @@ function Actions({
 }) {
   const lock = useLive((state) => state.locks.get(link.id));
   const beacon = useLive((state) => state.beacon);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const act = (method: 'POST', path: string, body?: unknown): void => {
-    setProblem(undefined);
-    command(method, path, body).catch((error: unknown) => setProblem(problemOf(error)));
+    void attempt(() => command(method, path, body));
   };
   const isSending =
     isDoubtful || rung === undefined || ['handed to the TNC', 'keyed', 'repeated'].includes(rung);

@@ -1,9 +1,8 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { nextRung } from '@mistpeak/core/proof/ladder';
 import type { Rung } from '@mistpeak/core/proof/evidence';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import type { Climb } from '../../live/climb';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
@@ -30,13 +29,10 @@ const SEEN: Readonly<Record<Rung, string>> = {
 
 /** The next step of a chain that ends in another app, or in none: what to see there, and to tick here. */
 export function StepElsewhere({ climb: { camps, chain } }: { climb: Climb }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const next = nextRung(camps);
   const tick = (rung: Rung): void => {
-    setProblem(undefined);
-    command('POST', `/chains/${chain.id}/evidence`, { rung }).catch((error: unknown) =>
-      setProblem(problemOf(error)),
-    );
+    void attempt(() => command('POST', `/chains/${chain.id}/evidence`, { rung }));
   };
   return (
     <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">

@@ -1,10 +1,9 @@
-import { useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm } from 'react-hook-form';
 import { COMMON_SYMBOLS } from '@mistpeak/core/aprs/symbols';
-import type { Problem } from '@mistpeak/contract/failures';
 import { OwnStationSettings, type OwnStationView } from '@mistpeak/contract/own-station';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -19,7 +18,7 @@ export function StationForm({
   station?: OwnStationView;
   close: () => void;
 }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState, setValue } = useForm<OwnStationSettings>({
     resolver: classValidatorResolver(OwnStationSettings),
     defaultValues: station
@@ -27,10 +26,9 @@ export function StationForm({
       : { ssid, role: '', device: '', symbolTable: '/', symbolCode: '[' },
   });
   const { errors } = formState;
-  const attempt = async (task: Promise<unknown>): Promise<void> =>
-    task.then(close, (error: unknown) => setProblem(problemOf(error)));
+  const run = (task: () => Promise<unknown>): Promise<boolean> => attempt(() => task().then(close));
   const save = handleSubmit((settings) =>
-    attempt(
+    run(() =>
       station
         ? command('PUT', `/own-stations/${station.id}`, settings)
         : command('POST', '/own-stations', settings),
@@ -76,7 +74,10 @@ export function StationForm({
         </Button>
         <Button onClick={close}>Cancel</Button>
         {station && (
-          <Button kind="stop" onClick={() => void attempt(command('DELETE', `/own-stations/${station.id}`))}>
+          <Button
+            kind="stop"
+            onClick={() => void run(() => command('DELETE', `/own-stations/${station.id}`))}
+          >
             Remove the station
           </Button>
         )}

@@ -1,10 +1,9 @@
-import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { chainState, type Chain } from '@mistpeak/core/chain/chain';
 import { setupSheet, stepCount } from '@mistpeak/core/sheet/sheet';
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -14,17 +13,14 @@ import { useSheetFacts } from './sheet-facts';
 export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) {
   const navigate = useNavigate();
   const facts = useSheetFacts(chain);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   if (chainState(chain) === 'breaks') return null;
   const steps = stepCount(setupSheet(chain, facts, {}));
-  const make = async (): Promise<void> => {
-    try {
+  const make = (): Promise<boolean> =>
+    attempt(async () => {
       const saved = await command<ChainView>('POST', '/chains', settingsFor(chain));
       await navigate(`/chain/${saved.id}`);
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
-  };
+    });
   return (
     <>
       <OperatorOnly>

@@ -7,8 +7,8 @@ import { PURPOSES } from '@mistpeak/core/proof/ladder';
 import { schoolsOf, setupSheet, sheetValues, stepCount, type Sheet } from '@mistpeak/core/sheet/sheet';
 import { sheetToJson, sheetToMarkdown, type StepTick } from '@mistpeak/core/sheet/sheet-text';
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { joinedChain } from '../../live/climb';
 import { saveChain, settingsOf } from '../../live/saved-chain';
 import { useTicks } from '../../live/sheet-ticks';
@@ -67,15 +67,12 @@ function NoLongerFits({ saved }: { saved: ChainView }) {
 function SheetOf({ saved, chain }: { saved: ChainView; chain: Chain }) {
   const facts = useSheetFacts(chain, saved.isMoving);
   const ticks = useTicks(saved.id);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const sheet = setupSheet(chain, facts, saved.schools);
   const steps = stepCount(sheet);
   const done = sheet.sections.flatMap((one) => one.steps).filter(({ id }) => ticks.get(id)?.isDone).length;
   const change = (changes: Partial<ChainSettings>): void => {
-    setProblem(undefined);
-    saveChain(saved.id, { ...settingsOf(saved), ...changes }).catch((error: unknown) =>
-      setProblem(problemOf(error)),
-    );
+    void attempt(() => saveChain(saved.id, { ...settingsOf(saved), ...changes }));
   };
   return (
     <div className="mx-auto flex max-w-[66rem] flex-col gap-4 px-7 py-5 max-md:px-4 print:max-w-none print:px-0 print:py-0">
@@ -154,16 +151,13 @@ function SheetActions({
   sheet: Sheet;
   ticks: ReadonlyMap<string, StepTick>;
 }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const navigate = useNavigate();
-  const toBench = async (): Promise<void> => {
-    try {
+  const toBench = (): Promise<boolean> =>
+    attempt(async () => {
       await command('PUT', `/chains/${saved.id}/bench`);
       await navigate('/bench');
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
-  };
+    });
   return (
     <div className="flex flex-wrap gap-2 print:hidden">
       <OperatorOnly>

@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm } from 'react-hook-form';
 import { RESULTS } from '@mistpeak/core/chain/record';
-import type { Problem } from '@mistpeak/contract/failures';
 import { TrialSettings } from '@mistpeak/contract/record';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -19,7 +19,7 @@ export function TrialForm({
   settings: Record<string, string>;
   hasLevel: boolean;
 }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const [isSaved, setSaved] = useState(false);
   const { register, handleSubmit, reset, formState } = useForm<TrialSettings>({
     resolver: classValidatorResolver(TrialSettings),
@@ -27,14 +27,11 @@ export function TrialForm({
   });
   const { errors } = formState;
   const save = handleSubmit(async (trial) => {
-    setProblem(undefined);
-    try {
+    await attempt(async () => {
       await command('POST', `/chains/${chainId}/trials`, { ...trial, settings });
       reset();
       setSaved(true);
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
+    });
   });
   return (
     <section aria-label="What came of it" className="border-t-[1.5px] border-ink pt-2 print:hidden">

@@ -3,8 +3,8 @@ import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { APP_TASKS, BANDS, HOST_CLASSES, type Item } from '@mistpeak/core/kit/item';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -15,17 +15,16 @@ import { PortRows } from './port-rows';
 /** One item, every field of it. */
 export function ItemForm({ item, close }: { item: Item; close: () => void }) {
   const [draft, setDraft] = useState(item);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const set = (changes: Partial<Item>): void => setDraft({ ...draft, ...changes });
   const read = parseItem(draft);
   const refusal = isMalformed(read) ? read.malformed : undefined;
-  const attempt = (task: Promise<unknown>): void =>
-    void task.then(close, (error: unknown) => setProblem(problemOf(error)));
+  const run = (task: () => Promise<unknown>): void => void attempt(() => task().then(close));
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        attempt(command('PUT', `/kit/items/${item.id}`, { item: draft }));
+        run(() => command('PUT', `/kit/items/${item.id}`, { item: draft }));
       }}
       noValidate
       className="mt-2 flex flex-col gap-3.5 border-l-[3px] border-edge bg-raise px-4 py-3"
@@ -79,7 +78,7 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
         </Button>
         <Button onClick={close}>Cancel</Button>
         {!item.app?.isMistpeak && (
-          <Button kind="stop" onClick={() => attempt(command('DELETE', `/kit/items/${item.id}`))}>
+          <Button kind="stop" onClick={() => run(() => command('DELETE', `/kit/items/${item.id}`))}>
             Remove it from the kit
           </Button>
         )}

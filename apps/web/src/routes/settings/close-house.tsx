@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { askAccess } from '../../live/access';
 import { Button } from '../../pieces/button';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -8,12 +8,9 @@ import { ProblemNote } from '../../pieces/problem-note';
 /** All that lets others in is taken away at once; asked twice, since every device must be paired anew after it. */
 export function CloseHouse() {
   const [isAsked, setAsked] = useState(false);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const close = (): void => {
-    setProblem(undefined);
-    command('POST', '/access/close-house')
-      .then(askAccess)
-      .catch((error: unknown) => setProblem(problemOf(error)));
+    void attempt(() => command('POST', '/access/close-house').then(askAccess));
   };
   return (
     <div className="flex flex-col gap-2 text-[14px]">

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { DeviceView } from '@mistpeak/contract/access';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
@@ -17,7 +17,7 @@ const BY: Record<DeviceView['entrance'], string> = {
 /** Who has been let in; each is ended by a press, and all that it has open with it. */
 export function LetIn() {
   const [devices, setDevices] = useState<readonly DeviceView[]>([]);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const nowMs = useNow();
   const ask = useCallback(() => {
     command<DeviceView[]>('GET', '/access/devices').then(setDevices, () => undefined);
@@ -28,8 +28,7 @@ export function LetIn() {
     return () => clearInterval(timer);
   }, [ask]);
   const end = (id: string): void => {
-    setProblem(undefined);
-    command('DELETE', `/access/devices/${id}`).then(ask, (error: unknown) => setProblem(problemOf(error)));
+    void attempt(() => command('DELETE', `/access/devices/${id}`).then(ask));
   };
   if (devices.length === 0) return null;
   return (

@@ -1,8 +1,8 @@
 import { QRCodeSVG } from 'qrcode.react';
 import { useState } from 'react';
 import { ROLES, type PairingView, type Role } from '@mistpeak/contract/access';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useAccess } from '../../live/access';
 import { useNow } from '../../live/now';
 import { formatAge } from '../../pieces/age';
@@ -23,12 +23,10 @@ export function OtherDevices() {
   const [role, setRole] = useState<Role>('watcher');
   const [name, setName] = useState('');
   const [pairing, setPairing] = useState<PairingView>();
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const make = (): void => {
-    setProblem(undefined);
-    command<PairingView>('POST', '/access/pairings', { role, name: name.trim() }).then(
-      setPairing,
-      (error: unknown) => setProblem(problemOf(error)),
+    void attempt(() =>
+      command<PairingView>('POST', '/access/pairings', { role, name: name.trim() }).then(setPairing),
     );
   };
   return (

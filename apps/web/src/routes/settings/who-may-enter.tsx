@@ -1,9 +1,8 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { PasswordSetting, type Role } from '@mistpeak/contract/access';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { askAccess, useAccess } from '../../live/access';
 import { Button } from '../../pieces/button';
 import { TextField } from '../../pieces/field';
@@ -18,12 +17,9 @@ const ABOUT: Record<Role, string> = {
 /** Who this browser is, and the passwords of the two roles. */
 export function WhoMayEnter({ isWatcher }: { isWatcher: boolean }) {
   const { role, isTrusted, isLoggedIn } = useAccess();
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const logOut = (): void => {
-    setProblem(undefined);
-    command('POST', '/access/logout')
-      .then(askAccess)
-      .catch((error: unknown) => setProblem(problemOf(error)));
+    void attempt(() => command('POST', '/access/logout').then(askAccess));
   };
   return (
     <section aria-label="Who may enter" className="flex flex-col gap-3 border-t-[1.5px] border-ink pt-2.5">
@@ -53,17 +49,17 @@ export function WhoMayEnter({ isWatcher }: { isWatcher: boolean }) {
 
 function PasswordForm({ role }: { role: Role }) {
   const isSet = useAccess(({ passwords }) => passwords[role]);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState, reset } = useForm<PasswordSetting>({
     resolver: classValidatorResolver(PasswordSetting),
     defaultValues: { password: '' },
   });
   const run = async (task: () => Promise<unknown>): Promise<void> => {
-    setProblem(undefined);
-    await task()
-      .then(askAccess)
-      .then(() => reset())
-      .catch((error: unknown) => setProblem(problemOf(error)));
+    await attempt(() =>
+      task()
+        .then(askAccess)
+        .then(() => reset()),
+    );
   };
   const save = handleSubmit((setting) => run(() => command('PUT', `/access/passwords/${role}`, setting)));
   return (

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { accessParameters, USUAL_KEY_UP_MS } from '@mistpeak/core/channel-access/access';
 import { KEYINGS, type Keying } from '@mistpeak/core/kit/item';
-import type { Problem } from '@mistpeak/contract/failures';
 import type { LinkView } from '@mistpeak/contract/link';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useClimb } from '../../live/climb';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -28,7 +28,7 @@ export function ComputedAccess({ link }: { link: LinkView }) {
   const nowMs = useNow(10_000);
   const [keying, setKeying] = useState<Keying>();
   const [keyUp, setKeyUp] = useState('');
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const chosen = keying ?? chainKeying ?? 'TNC';
   const typed = /^\d{1,4}$/.test(keyUp) ? Number(keyUp) : undefined;
   const isWrong = keyUp !== '' && typed === undefined;
@@ -37,11 +37,8 @@ export function ComputedAccess({ link }: { link: LinkView }) {
   const names = Object.keys(NAMES) as Name[];
   const isSame = names.every((name) => Math.abs(wanted[name].value - link.settings[name]) < 1e-9);
   const use = (): void => {
-    setProblem(undefined);
     const values = Object.fromEntries(names.map((name) => [name, wanted[name].value]));
-    command('PUT', `/links/${link.id}`, { ...link.settings, ...values }).catch((error: unknown) =>
-      setProblem(problemOf(error)),
-    );
+    void attempt(() => command('PUT', `/links/${link.id}`, { ...link.settings, ...values }));
   };
   return (
     <section aria-label="Computed" className="border-t-[1.5px] border-ink pt-2.5">

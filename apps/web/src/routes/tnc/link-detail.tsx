@@ -2,9 +2,10 @@ import { useState } from 'react';
 import { encodeKiss } from '@mistpeak/core/kiss/codec';
 import { kissParameterFrames } from '@mistpeak/core/kiss/parameters';
 import { toHex } from '@mistpeak/core/bits/octets';
-import { failureText, type Problem } from '@mistpeak/contract/failures';
+import { failureText } from '@mistpeak/contract/failures';
 import { isLent, type LinkView } from '@mistpeak/contract/link';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
 import { chooseLink, isOpen, useMainLink } from '../../live/main-link';
 import { useLive } from '../../live/store';
@@ -26,13 +27,12 @@ export function LinkDetail({ link }: { link: LinkView }) {
   const links = useLive((state) => state.links);
   const main = useMainLink();
   const [isChanging, setChanging] = useState(false);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const nowMs = useNow();
   const tally = useLive((state) => state.tallies.get(link.id));
   const { word, tone, means } = describeLink(link, tally?.lastAtMs, nowMs);
   const act = (method: 'POST' | 'DELETE', path: string): void => {
-    setProblem(undefined);
-    command(method, `/links/${link.id}${path}`).catch((error: unknown) => setProblem(problemOf(error)));
+    void attempt(() => command(method, `/links/${link.id}${path}`));
   };
   const isWanted = link.phase !== 'closed';
   return (

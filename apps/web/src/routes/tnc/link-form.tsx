@@ -2,7 +2,6 @@ import { useEffect, useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm, useWatch, type UseFormReturn } from 'react-hook-form';
 import { USUAL_KISS_PARAMETERS } from '@mistpeak/core/kiss/parameters';
-import type { Problem } from '@mistpeak/contract/failures';
 import {
   AIR_RATES,
   isLent,
@@ -11,7 +10,8 @@ import {
   type LinkView,
   type PortView,
 } from '@mistpeak/contract/link';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
@@ -44,7 +44,7 @@ export function LinkForm({
   found?: Found;
   done: (saved?: LinkView) => void;
 }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const form = useForm<LinkSettings>({
     resolver: classValidatorResolver(LinkSettings),
     defaultValues: { ...NEW_LINK, ...found, ...link?.settings },
@@ -53,17 +53,14 @@ export function LinkForm({
   const kind = useWatch({ control, name: 'kind' });
   const ownStations = useLive((state) => state.ownStations);
   const save = handleSubmit(async (settings) => {
-    setProblem(undefined);
-    try {
+    await attempt(async () => {
       const wanted = onlyWhatFits(settings);
       const path = link ? `/links/${link.id}` : '/links';
       const saved = await command<LinkView>(link ? 'PUT' : 'POST', path, wanted);
       // A link to a device at a browser opens when the device is chosen.
       if (!link && !isLent(saved.settings)) await command('POST', `/links/${saved.id}/open`);
       done(saved);
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
+    });
   });
   return (
     <form

@@ -1,9 +1,8 @@
-import { useState } from 'react';
 import type { KissValueCommand } from '@mistpeak/core/kiss/commands';
-import type { Problem } from '@mistpeak/contract/failures';
 import type { LinkSettings, LinkView } from '@mistpeak/contract/link';
 import type { SharingClientView, SharingView } from '@mistpeak/contract/sharing';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
@@ -33,10 +32,9 @@ function ms(value: number): string {
 /** Each program at the shared TNC: what it heard and sent, what was refused, what it may. */
 export function SharingClients({ link, sharing }: { link: LinkView; sharing: SharingView }) {
   const nowMs = useNow(5000);
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const act = (method: 'PUT' | 'DELETE', path: string, body?: object): void => {
-    setProblem(undefined);
-    command(method, `/links/${link.id}${path}`, body).catch((error: unknown) => setProblem(problemOf(error)));
+    void attempt(() => command(method, `/links/${link.id}${path}`, body));
   };
   const { clients, letGo } = sharing;
   return (

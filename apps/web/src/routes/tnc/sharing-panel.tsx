@@ -1,10 +1,10 @@
-import { useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useForm, useWatch } from 'react-hook-form';
-import { failureText, type Problem } from '@mistpeak/contract/failures';
+import { failureText } from '@mistpeak/contract/failures';
 import type { LinkView } from '@mistpeak/contract/link';
 import { SharingSettings, NOT_SHARED, type SharingView } from '@mistpeak/contract/sharing';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
@@ -44,7 +44,7 @@ const placeOf = ({ settings: { reach, port } }: SharingView): string =>
   reach === 'loopback' ? `127.0.0.1, port ${port}` : `every address of this machine, port ${port}`;
 
 function SharingForm({ link, settings }: { link: LinkView; settings: SharingSettings }) {
-  const [problem, setProblem] = useState<Problem>();
+  const { problem, attempt } = useAttempt();
   const { register, handleSubmit, formState, control } = useForm<SharingSettings>({
     resolver: classValidatorResolver(SharingSettings),
     defaultValues: settings,
@@ -52,10 +52,7 @@ function SharingForm({ link, settings }: { link: LinkView; settings: SharingSett
   const reach = useWatch({ control, name: 'reach' });
   const save = (isOn: boolean) =>
     handleSubmit(async (wanted) => {
-      setProblem(undefined);
-      await command('PUT', `/links/${link.id}/sharing`, { ...wanted, isOn }).catch((error: unknown) =>
-        setProblem(problemOf(error)),
-      );
+      await attempt(() => command('PUT', `/links/${link.id}/sharing`, { ...wanted, isOn }));
     });
   return (
     <form onSubmit={(event) => void save(true)(event)} noValidate className="flex flex-col gap-3 pt-2">
