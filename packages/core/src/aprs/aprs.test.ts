@@ -48,6 +48,15 @@ it('compressed weather: a wind that was told by c and s is not told again by `s`
   expect(parse('=/5L!!<*e7_7P[s010').weather?.windSpeedMps).toBeCloseTo(36.2 * (1852 / 3600), 1);
 });
 
+// from: 1.0.1, "Compressed position report data formats", course/speed: c from ! to z, course c × 4
+it.each([
+  ['!', 0],
+  ['z', 356],
+  ['|', undefined],
+])('a compressed course %s is %s', (c, courseDeg) =>
+  expect((parse(`=/5L!!<*e7>${c}P[`) as { courseDeg?: number }).courseDeg).toBe(courseDeg),
+);
+
 // from: 1.0.1, "Mic-E destination address field encoding": 33°65′ is no latitude; "Mic-E information field": 70 no minutes
 it.each([
   ['S36U6T', '`(_fn"Oj/', 'the latitude has more than 59 minutes'],

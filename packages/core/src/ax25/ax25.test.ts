@@ -49,6 +49,13 @@ describe('an AX.25 frame', () => {
     expect(decodeFrame(encodeFrame(eight))).toEqual(eight);
     expect(() => encodeFrame({ ...eight, path })).toThrow(RangeError);
   });
+
+  it('writes SSIDs from 0 to 15, and no other', () => {
+    const from = (source: string) => encodeFrame(uiFrame(source, 'APZMPK', [], new Uint8Array()));
+    expect(decodeFrame(from('QH4MPK-15'))).toMatchObject({ source: 'QH4MPK-15' });
+    for (const wrong of ['QH4MPK-16', 'QH4MPK--1', 'QH4MPK-1.5', 'QH4MPK-x'])
+      expect(() => from(wrong)).toThrow(RangeError);
+  });
 });
 
 // from: AX.25 v2.2, "Control-field formats": one octet each, P/F set

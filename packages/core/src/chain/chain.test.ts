@@ -140,6 +140,23 @@ describe('the order of chains', () => {
     expect(standing(first, working, trials).against).toContain('the last trial of it: no answer');
   });
 
+  it('weighs as it says: each joint, what the rules say, keying, wireless, power, and the record', () => {
+    const { working } = planChains(items, 'messages');
+    const [wired, vox] = working as [Chain, Chain];
+    const weightOf = (chain: Chain): number =>
+      10 * chain.joints.length +
+      2 * chain.joints.filter(({ name }) => /^Bluetooth|network/.test(name)).length +
+      findingsOf(chain).reduce((sum, { level }) => sum + { breaks: 1000, switch: 20, risk: 15 }[level], 0) +
+      Math.round(chain.stones.reduce((sum, { item }) => sum + (item.drawMilliamps ?? 0), 0) / 100) +
+      (chain.keying === 'VOX' ? 12 : 0);
+    expect([wired.cost, vox.cost]).toEqual([weightOf(wired), weightOf(vox)]);
+    expect([wired.keying, vox.keying]).toEqual(['TNC', 'VOX']);
+    const joints = wired.joints.length;
+    expect(costOfRecord(wired, [trial(wired, 'works')])).toBe(-25 - 4 * joints);
+    expect(costOfRecord(wired, [trial(wired, 'no answer')])).toBe(60);
+    expect(costOfRecord(wired, [])).toBe(0);
+  });
+
   it('tells what changed since the last success', () => {
     const chain = planChains(items, 'messages').working[0] as Chain;
     const then = trial(chain, 'works');

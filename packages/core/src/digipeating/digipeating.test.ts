@@ -68,6 +68,16 @@ describe('a digipeater', () => {
     expect(run(wide('D1'), [0, first], [2000, copy], [29_999, first], [30_000, first])).toEqual([1, 0, 0, 1]);
   });
 
+  it('remembers no copies longer than its window', () => {
+    let state = IDLE_DIGIPEATER;
+    for (let i = 0; i < 100; i++) {
+      const event = heard(`S>D,WIDE2-2:${i}`);
+      state = step(state, event, { atMs: i * 1000, rules: wide('D1') })[0];
+    }
+    // Those of the last 30 s, the present one among them.
+    expect(state.repeated.size).toBe(30);
+  });
+
   it('never repeats its own frames', () =>
     expect(run(wide('D1'), [0, heard('D1>D,WIDE2-2:x')])).toEqual([0]));
 

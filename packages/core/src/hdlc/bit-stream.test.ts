@@ -71,6 +71,33 @@ describe('bits on the air', () => {
   });
 });
 
+describe('the bounds of a frame', () => {
+  const begun = [...frameBits(EXAMPLE)].slice(0, 200);
+  const times = (bit: number, n: number): number[] => Array.from({ length: n }, () => bit);
+
+  // from: ISO/IEC 13239: a flag has six 1s, seven are an abort
+  it('is aborted by the seventh 1, not by the sixth', () => {
+    const tail = [0, ...frameBits(EXAMPLE)];
+    expect(frames(Uint8Array.from([...begun, 0, ...times(1, 7), ...tail]))).toEqual([
+      'aborted',
+      toHex(EXAMPLE),
+    ]);
+    expect(frames(Uint8Array.from([...begun, 0, ...times(1, 6), ...tail]))[0]).not.toBe('aborted');
+  });
+
+  it('is 4096 octets and the FCS at most, to the octet', () => {
+    const long = (octets: number): string[] => frames(frameBits(new Uint8Array(octets)));
+    expect(long(4096)).toEqual([toHex(new Uint8Array(4096))]);
+    expect(long(4097)).toEqual(['too long']);
+  });
+
+  it('is 15 octets and the FCS at least: what is shorter is silence', () => {
+    const short = (octets: number): string[] => frames(frameBits(EXAMPLE.slice(0, octets)));
+    expect(short(15)).toEqual([toHex(EXAMPLE.slice(0, 15))]);
+    expect(short(14)).toEqual([]);
+  });
+});
+
 describe('line codes', () => {
   // from: AX.25 v2.2: a 0 is a transition, a 1 none
   it('NRZI changes the level at a 0', () => {

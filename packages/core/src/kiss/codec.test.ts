@@ -83,6 +83,14 @@ describe('KISS on the wire', () => {
     ]);
   });
 
+  it('keeps each frame whole where many are kept in one piece of memory, whatever their lengths', () => {
+    for (const last of [1047, 1048, 1049, 2047, 2048, 2049]) {
+      const sent = [1000, last, 3, 2048, 1].map((length, i) => new Uint8Array(length).fill(i + 1));
+      const wire = concatOctets(...sent.map((payload) => encodeKiss({ port: 0, command: 'data', payload })));
+      expect(decodeAll(wire)).toEqual(sent.map((payload) => data(payload)));
+    }
+  });
+
   it('refuses what no frame can carry', () => {
     expect(() => encodeKiss(data(hex('00'), 16))).toThrow(RangeError);
     expect(() => encodeKiss({ port: 0, command: 'txdelay', value: 256 })).toThrow(RangeError);

@@ -56,6 +56,22 @@ describe('the climb of a beacon', () => {
     expect(states(evidence, nowMs)).toEqual(expected);
   });
 
+  it('takes no notice of what is said to have happened after now: a clock was set back', () => {
+    const future = HEARD.map((one) => ({ ...one, atMs: 10 * MINUTE }));
+    expect(states([seen('port open', 0), ...future], MINUTE)).toEqual([
+      'lit',
+      'dark',
+      'dark',
+      'dark',
+      'dark',
+      'dark',
+    ]);
+    const handed = [...HEARD, seen('handed to the TNC', 1000)];
+    const before = states(handed, MINUTE);
+    expect(states([...handed, seen('repeated', 2 * MINUTE)], MINUTE)).toEqual(before);
+    expect(states([...handed, seen('handed to the TNC', 2 * MINUTE)], MINUTE)).toEqual(before);
+  });
+
   it('an echo fades after 24 h at a fixed place, after 30 min on the move', () => {
     const echo = [seen('repeated', 0)];
     const at = (hours: number, isMoving: boolean): string | undefined =>

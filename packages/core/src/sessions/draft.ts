@@ -11,9 +11,6 @@ import type {
   Piece,
 } from './session.js';
 
-/** k of modulo 8 by default (AX.25 v2.2): the other end may use it whatever we use. */
-const USUAL_WINDOW = 4;
-
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
 /**
@@ -51,10 +48,9 @@ export class Draft {
     return Math.max(1, Math.min(most, wanted));
   }
 
-  /** How far ahead of V(R) a frame is one that is missing others, and not one that was had before. */
+  /** Where single frames are asked for: how far ahead of V(R) one is that is missing others, and not one that was had before. */
   get receiveWindow(): number {
-    const { modulo, selective } = this.state;
-    return selective ? modulo / 2 : Math.max(this.windowSize, USUAL_WINDOW);
+    return this.state.modulo / 2;
   }
 
   /** Sent and not acknowledged. */

@@ -37,7 +37,6 @@ function sendNext(draft: Draft, piece: Piece, isNew: boolean): void {
   draft.command({ kind: 'I', pf: false, ns: state.vs, nr: state.vr }, piece);
   state.vs = draft.plus(state.vs, 1);
   acknowledged(draft);
-  if (!isNew) state.timedAtMs = undefined;
   if (draft.isRunning('T1')) return;
   draft.stop('T3');
   draft.selectT1();

@@ -10,6 +10,8 @@ function heard(): HeardLately {
 }
 
 describe('what another program may pass on', () => {
+  it('was heard within half a minute', () => expect(HEARD_LATELY_MS).toBe(30_000));
+
   it.each([
     ['its own frame', 'QH4MPK-5>APZMPK,WIDE1-1:>mine', 1000, true],
     ['what was just heard, repeated', 'QH7CTC-9>APZMPK,QH4MPK-2*:>hi', 1000, true],
