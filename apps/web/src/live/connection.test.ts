@@ -28,6 +28,7 @@ function bench() {
       timers.push({ dueMs: nowMs + ms, call, id: ++lastId });
       return lastId;
     },
+    nowMs: () => nowMs,
     clearTimer: (id) => {
       const at = timers.findIndex((one) => one.id === id);
       if (at >= 0) timers.splice(at, 1);
@@ -57,6 +58,57 @@ beforeAll(() => {
 });
 
 const connection = (): string => useLive.getState().connection;
+
+describe('what comes', () => {
+  const frame = (seq: number): string =>
+    JSON.stringify({
+      kind: 'frame',
+      data: {
+        id: `${seq}`,
+        atMs: 0,
+        linkId: 'a',
+        direction: 'heard',
+        port: 0,
+        origin: 'kiss',
+        rawHex: '',
+        trouble: 'not AX.25',
+        stored: true,
+      },
+      epoch: 'e',
+      seq,
+    } satisfies LiveEvent);
+
+  /** How often the page changes in the tenth second of so many frames a second. */
+  function changes(perSecond: number): number {
+    const { stream, pass, say } = bench();
+    followLive(stream);
+    let times = 0;
+    for (let i = 0; i < 10 * perSecond; i++) {
+      if (i === 9 * perSecond) useLive.subscribe(() => times++);
+      say(frame(i));
+      pass(1000 / perSecond);
+    }
+    return times;
+  }
+
+  it('is drawn twelve times a second at most, and less often where no eye could follow', () => {
+    expect(changes(5)).toBe(5);
+    expect(changes(20)).toBeGreaterThanOrEqual(10);
+    expect(changes(20)).toBeLessThanOrEqual(13);
+    expect(changes(50)).toBeLessThanOrEqual(4);
+  });
+
+  it('is folded at once after a pause', () => {
+    const { stream, pass, say } = bench();
+    followLive(stream);
+    pass(5000);
+    let times = 0;
+    useLive.subscribe(() => times++);
+    say(frame(1));
+    pass(0);
+    expect(times).toBe(1);
+  });
+});
 
 describe('a server that hangs', () => {
   it('is told within ten seconds, its socket is left, and the stream resumes after the last event', () => {

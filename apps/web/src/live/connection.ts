@@ -3,8 +3,11 @@ import { askAccess } from './access';
 import { applyEvents, setConnection } from './store';
 
 const RETRY_MS = [500, 1000, 2000, 5000] as const;
-/** A busy channel is drawn at most this often: each drawing of log, lanes and list costs tens of milliseconds. */
+/** What comes is drawn at most this often: each drawing of log, lanes and list costs tens of milliseconds. */
 const FOLD_EVERY_MS = 80;
+/** More frames than that a second, which no eye follows one by one, are drawn less often, so that the page stays at hand. */
+const BUSY_FROM = 35;
+const FOLD_BUSY_EVERY_MS = 350;
 /** Neither an event nor a pulse for so long: the server is silent, though its socket may still stand. */
 const SILENT_AFTER_MS = 2 * PULSE_EVERY_MS + 1000;
 
@@ -13,12 +16,14 @@ export interface Stream {
   readonly open: (url: string) => Pick<WebSocket, 'onopen' | 'onmessage' | 'onclose' | 'close'>;
   readonly setTimer: (call: () => void, ms: number) => number;
   readonly clearTimer: (timer: number) => void;
+  readonly nowMs: () => number;
 }
 
 const BROWSERS: Stream = {
   open: (url) => new WebSocket(url),
   setTimer: (call, ms) => window.setTimeout(call, ms),
   clearTimer: (timer) => window.clearTimeout(timer),
+  nowMs: () => performance.now(),
 };
 
 /** Follows the server's event stream for the life of the page, resuming after the last event seen. */
@@ -30,10 +35,17 @@ export function followLive(stream: Stream = BROWSERS): void {
   let isScheduled = false;
   let foldedAtMs = 0;
 
+  let perSecond = 0;
+
   const foldWaiting = (): void => {
     isScheduled = false;
-    foldedAtMs = performance.now();
-    applyEvents(waiting.splice(0));
+    const events = waiting.splice(0);
+    const seconds = Math.min(1, (stream.nowMs() - foldedAtMs) / 1000);
+    const frames = events.filter(({ kind }) => kind === 'frame').length;
+    // Smoothed over about a second.
+    perSecond += frames - perSecond * seconds;
+    foldedAtMs = stream.nowMs();
+    applyEvents(events);
   };
   const take = (event: LiveEvent): void => {
     epoch = event.epoch;
@@ -41,7 +53,8 @@ export function followLive(stream: Stream = BROWSERS): void {
     waiting.push(event);
     if (isScheduled) return;
     isScheduled = true;
-    stream.setTimer(foldWaiting, Math.max(0, foldedAtMs + FOLD_EVERY_MS - performance.now()));
+    const pace = perSecond < BUSY_FROM ? FOLD_EVERY_MS : FOLD_BUSY_EVERY_MS;
+    stream.setTimer(foldWaiting, Math.max(0, foldedAtMs + pace - stream.nowMs()));
   };
   const connect = (): void => {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';

@@ -1,12 +1,19 @@
+import { memo } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { laneOf, LANES, SPAN_MS } from '@mistpeak/core/stations/channel-past';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import { useMainLink } from '../live/main-link';
 import { useNow } from '../live/now';
-import { SHOWN_FRAMES, useLive } from '../live/store';
+import { usePacedLive } from '../live/paced';
+import { SHOWN_FRAMES, type LiveState } from '../live/store';
 import { readRecord } from '../live/views';
 import { LANES_SPAN_MS, onAir } from './channel-use';
 import { useWidth } from './width';
+
+/** Five minutes on a screen move by a pixel in half a second. */
+const PACE_MS = 400;
+const framesOf = ({ frames }: LiveState) => frames;
+const channelsOf = ({ channels }: LiveState) => channels;
 
 const LANE_FILL = ['var(--proved)', 'var(--ink)', 'var(--r4)', 'var(--r3)'] as const;
 const LANE_HEIGHT = 26;
@@ -22,22 +29,22 @@ function laneOfRecord(record: FrameRecord): number {
  * The last five minutes of the channel: each frame a block of its true air time; further back than the single frames
  * reach, how much of each two seconds was held, as the height of a block. The log is its twin in words.
  */
-export function ChannelLanes({
-  frames,
+export const ChannelLanes = memo(function ChannelLanes({
   selected,
   select,
 }: {
-  frames: readonly FrameRecord[];
-  selected: string | undefined;
-  select: (id: string) => void;
+  selected?: string | undefined;
+  select?: (id: string) => void;
 }) {
   const nowMs = useNow();
+  const frames = usePacedLive(framesOf, PACE_MS);
+  const channels = usePacedLive(channelsOf, PACE_MS);
   const link = useMainLink();
   const [ref, width] = useWidth();
   const span = Math.max(1, width - LABEL_WIDTH - 8);
   const x = (ms: number): number => LABEL_WIDTH + (1 - (nowMs - ms) / LANES_SPAN_MS) * span;
   const height = LANES.length * LANE_HEIGHT + 18;
-  const past = useLive((state) => (link ? state.channels.get(link.id) : undefined)) ?? [];
+  const past = (link && channels.get(link.id)) ?? [];
   const shown = frames.filter(({ atMs }) => nowMs - atMs < LANES_SPAN_MS);
   // All that there was, unless the list is full: then single frames begin where it does.
   const singlyFromMs = frames.length < SHOWN_FRAMES ? -Infinity : (frames[0]?.atMs ?? -Infinity);
@@ -94,7 +101,7 @@ export function ChannelLanes({
               stroke={isSelected ? 'var(--ink)' : 'none'}
               strokeWidth={1.5}
               className="cursor-pointer"
-              onClick={() => select(frame.id)}
+              onClick={() => select?.(frame.id)}
             />
           );
         })}
@@ -102,7 +109,7 @@ export function ChannelLanes({
       </svg>
     </div>
   );
-}
+});
 
 const MINUTES = [5, 4, 3, 2, 1, 0];
 const FEW_MINUTES = [5, 3, 1, 0];

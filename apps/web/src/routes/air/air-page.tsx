@@ -51,17 +51,14 @@ function Overview({ operator }: { operator: OperatorView }) {
     () => frames.find(({ id }) => id === selection.frameId),
     [frames, selection.frameId],
   );
-  const selectFrame = useCallback(
-    (id: string) => {
-      const found = frames.find((frame) => frame.id === id);
-      if (found) setSelection(selectionOfFrame(found));
-    },
-    [frames],
-  );
-  const selectStation = useCallback(
-    (name: string) => setSelection({ station: name, frameId: stations.get(name)?.frameId }),
-    [stations],
-  );
+  // The same for ever, looking up what is there when it is called: with each frame a new one would redraw every row.
+  const selectFrame = useCallback((id: string) => {
+    const found = useLive.getState().frames.find((frame) => frame.id === id);
+    if (found) setSelection(selectionOfFrame(found));
+  }, []);
+  const selectStation = useCallback((name: string) => {
+    setSelection({ station: name, frameId: useLive.getState().stations.get(name)?.frameId });
+  }, []);
   const way = useMemo(() => wayOf(record, stations, operator), [record, operator, selection]); // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <div className="flex min-h-full flex-col md:h-full md:min-h-0">
@@ -70,7 +67,7 @@ function Overview({ operator }: { operator: OperatorView }) {
         aria-label="The last five minutes on the channel"
         className="border-b border-ink bg-sheet px-6 pt-3 pb-1 max-md:px-4"
       >
-        <ChannelLanes frames={frames} selected={selection.frameId} select={selectFrame} />
+        <ChannelLanes selected={selection.frameId} select={selectFrame} />
       </section>
       <div className="grid min-h-0 flex-1 md:grid-cols-[1fr_300px]">
         <div className="relative flex min-h-0 min-w-0 flex-col">

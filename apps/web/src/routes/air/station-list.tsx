@@ -8,8 +8,8 @@ import { formatDistance } from '@mistpeak/core/units/units';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
 import { useNow } from '../../live/now';
-import { usePaced } from '../../live/paced';
-import { useLive } from '../../live/store';
+import { usePacedLive } from '../../live/paced';
+import type { LiveState } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Compass } from '../../pieces/compass';
 import { SymbolMark } from '../../pieces/symbol-mark';
@@ -18,6 +18,7 @@ import { LISTED_MS, THERE_MS } from './ageing';
 const ROWS = 300;
 /** A busy channel changes the list many times a second; it is drawn anew at this pace. */
 const PACE_MS = 400;
+const stationsOf = ({ stations }: LiveState) => stations;
 
 interface Placed {
   readonly station: StationView;
@@ -33,10 +34,7 @@ export function StationList({
   selected: string | undefined;
   select: (name: string) => void;
 }) {
-  const stations = usePaced(
-    useLive((state) => state.stations),
-    PACE_MS,
-  );
+  const stations = usePacedLive(stationsOf, PACE_MS);
   const nowMs = useNow(5000);
   const [order, setOrder] = useState<'nearest' | 'latest'>('nearest');
   const others = [...stations.values()]

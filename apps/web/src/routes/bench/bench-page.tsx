@@ -5,7 +5,6 @@ import type { ChainView } from '@mistpeak/contract/chain';
 import { useAttempt } from '../../live/attempt';
 import { useClimb, type Climb } from '../../live/climb';
 import { saveChain, settingsOf } from '../../live/saved-chain';
-import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { describeClimb } from '../../pieces/camp-words';
 import { OperatorOnly } from '../../pieces/operator-only';
@@ -46,7 +45,6 @@ function NoLink() {
 }
 
 function Bench({ climb }: { climb: Climb }) {
-  const frames = useLive((state) => state.frames);
   const { chain, camps } = climb;
   return (
     <div className="flex flex-col gap-4.5 px-7 py-5 max-md:px-4">
@@ -69,7 +67,7 @@ function Bench({ climb }: { climb: Climb }) {
           className="min-w-0 border-t-[1.5px] border-ink pt-2.5"
         >
           <h2 className="pb-1.5">The last five minutes on the channel</h2>
-          <ChannelLanes frames={frames} selected={undefined} select={() => undefined} />
+          <ChannelLanes />
         </section>
       </div>
     </div>
