@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { appendFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { seededDice } from '@mistpeak/core/network/dice';
 import { HOME } from '../apps/launcher/src/home.js';
@@ -77,15 +77,20 @@ console.log(`\n${caught} of ${verdicts.length} caught: ${((100 * caught) / verdi
 function judge(file: string, mutation: Mutation): Verdict {
   const text = read(file);
   const line = text.slice(0, mutation.at).split('\n').length;
-  const tests = [...touchedBy(imports, [file]).keys()]
-    .filter((one) => one.endsWith('.test.ts'))
-    .slice(0, MOST_TESTS);
+  const tests = testsNear(file).slice(0, MOST_TESTS);
   writeFileSync(join(HOME, file), mutated(text, mutation));
   try {
     return { file, line, what: mutation.what, caught: tests.length > 0 && !pass(tests), tests: tests.length };
   } finally {
     writeFileSync(join(HOME, file), text);
   }
+}
+
+/** Those of its own room first: in the server every test reaches every file, by way of the whole application. */
+function testsNear(file: string): string[] {
+  const tests = [...touchedBy(imports, [file]).keys()].filter((one) => one.endsWith('.test.ts'));
+  const isOfRoom = (one: string): boolean => dirname(one).startsWith(dirname(file));
+  return [...tests.filter(isOfRoom), ...tests.filter((one) => !isOfRoom(one))];
 }
 
 /** A run that does not end is a failure too. */

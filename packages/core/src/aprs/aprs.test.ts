@@ -48,6 +48,24 @@ it('compressed weather: a wind that was told by c and s is not told again by `s`
   expect(parse('=/5L!!<*e7_7P[s010').weather?.windSpeedMps).toBeCloseTo(36.2 * (1852 / 3600), 1);
 });
 
+// from: NMEA 0183: the course is told from 0 to 360; V warns of no fix
+it.each([
+  ['360', 0],
+  ['359.9', 359.9],
+  ['361', undefined],
+  ['-1', undefined],
+  ['', undefined],
+])('an RMC course %s is %s', (course, says) => {
+  const report = parse(`$GPRMC,063909,A,3349.4302,N,11700.3721,W,43.022,${course},291099,13.6,E`) as {
+    courseDeg?: number;
+  };
+  expect(report.courseDeg).toBe(says);
+});
+it('an RMC without a fix is no position', () =>
+  expect(parse('$GPRMC,063909,V,3349.4302,N,11700.3721,W,0,0,291099,13.6,E')).toMatchObject({
+    type: 'unknown',
+  }));
+
 // from: 1.0.1, "Compressed position report data formats", course/speed: c from ! to z, course c × 4
 it.each([
   ['!', 0],

@@ -48,6 +48,20 @@ describe('locators', () => {
     expect(formatLocator({ latitudeDeg: 41.714775, longitudeDeg: -72.72726 })).toBe('FN31pr');
   });
 
+  it('are not of any length, nor of any place', () => {
+    const hut = { latitudeDeg: -29.6, longitudeDeg: -11.4 };
+    for (const length of [0, 3, 5, 12])
+      expect(formatLocator(hut, length)).toMatchObject({
+        malformed: 'a locator has 2, 4, 6, 8 or 10 characters',
+      });
+    expect(formatLocator({ ...hut, latitudeDeg: 90.1 })).toMatchObject({ malformed: 'not a place on earth' });
+    expect(formatLocator({ ...hut, longitudeDeg: -180.1 })).toMatchObject({
+      malformed: 'not a place on earth',
+    });
+    expect(formatLocator({ latitudeDeg: 90, longitudeDeg: 180 })).toBe('RR99xx');
+    expect(formatLocator({ latitudeDeg: -90, longitudeDeg: -180 })).toBe('AA00aa');
+  });
+
   it('of the demo island is IG40', () => {
     expect(formatLocator({ latitudeDeg: -29.6, longitudeDeg: -11.4 }, 4)).toBe('IG40');
   });

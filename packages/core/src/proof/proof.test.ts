@@ -56,6 +56,11 @@ describe('the climb of a beacon', () => {
     expect(states(evidence, nowMs)).toEqual(expected);
   });
 
+  it('tells how fresh each camp is, from 1 to 0; a dark one has nothing', () => {
+    const camps = climb('beacon', HEARD, FIXED, 5 * MINUTE);
+    expect(camps.map(({ freshness }) => freshness)).toEqual([1, 0.5, 0.5, 0, 0, 0]);
+  });
+
   it('takes no notice of what is said to have happened after now: a clock was set back', () => {
     const future = HEARD.map((one) => ({ ...one, atMs: 10 * MINUTE }));
     expect(states([seen('port open', 0), ...future], MINUTE)).toEqual([
