@@ -246,7 +246,8 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
       if (!known.heldElsewhere) continue;
       try {
         await this.takeUpAgain(known);
-      } catch {
+      } catch (error) {
+        this.log.warn(`${known.row.name} is asked for again later: ${String(error)}`);
         this.leaveToOthers(known);
       }
     }

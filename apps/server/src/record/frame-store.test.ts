@@ -19,6 +19,9 @@ class Switchable {
   away = false;
   /** Frames with this text inside are never taken. */
   poison: string | undefined;
+  /** How often it fails for a reason of its own before it takes something, frames with the poison aside. */
+  unknownFaults = 0;
+  poisonCode = '22P02';
   poisonAlongside = false;
   readonly inserted: string[] = [];
 
@@ -29,7 +32,10 @@ class Switchable {
       query: (sql, values) => {
         if (this.away) return Promise.reject(new Error('Connection terminated'));
         const isPoisoned = this.poison !== undefined && JSON.stringify(values)?.includes(this.poison);
-        if (isPoisoned) return Promise.reject(Object.assign(new Error('invalid input'), { code: '22P02' }));
+        if (isPoisoned)
+          return Promise.reject(Object.assign(new Error('invalid input'), { code: this.poisonCode }));
+        if (sql.startsWith('INSERT INTO frames') && this.unknownFaults-- > 0)
+          return Promise.reject(Object.assign(new Error('deadlock detected'), { code: '40P01' }));
         if (sql.startsWith('INSERT INTO frames')) this.inserted.push(...((values?.[0] ?? []) as string[]));
         return Promise.resolve();
       },
@@ -108,6 +114,30 @@ describe('frames on their way to the database', () => {
       expect([store.count(), store.trouble]).toEqual([0, undefined]);
     },
   );
+
+  it('that fail for another reason are tried three times, told meanwhile, then set aside; the rest goes on', async () => {
+    const database = new Switchable();
+    database.poison = frame(1).id;
+    database.poisonCode = '42P01';
+    const { store, told } = storeOn(database);
+    for (let i = 0; i < 4; i++) store.add(frame(i));
+    for (let tries = 0; tries < 2; tries++) {
+      await store.flush();
+      expect([told.stored, store.trouble?.trouble]).toEqual([0, 'other']);
+    }
+    await store.flush();
+    expect(told).toMatchObject({ stored: 3, setAside: [frame(1).id] });
+    expect([store.count(), store.trouble]).toEqual([0, undefined]);
+  });
+
+  it('that met another at work are stored at the next try, and nothing is set aside', async () => {
+    const database = new Switchable();
+    database.unknownFaults = 2;
+    const { store, told } = storeOn(database);
+    store.add(frame(0));
+    for (let tries = 0; tries < 3; tries++) await store.flush();
+    expect(told).toMatchObject({ stored: 1, setAside: [] });
+  });
 
   it('are stored though what goes alongside never is', async () => {
     const database = new Switchable();

@@ -5,6 +5,8 @@ import { Partitions } from './partitions.js';
 
 export const FLUSH_EVERY_MS = 100;
 const RETRY_EVERY_MS = 1000;
+/** What fails for another reason than an outage may have met another at work: so often it is tried, and then never. */
+const OTHER_TRIES = 3;
 /** About ten minutes of a full 1200-baud channel on thirty links. */
 const MOST_WAITING = 20_000;
 export const LARGEST_BATCH = 2000;
@@ -30,11 +32,12 @@ export interface StoreTrouble {
 /**
  * Write-behind: frames wait at most 100 ms and go in by one INSERT … SELECT unnest. While the database does not take them
  * they wait in memory, bounded; when the room is full the oldest are dropped and counted. A frame that it will never take
- * is set aside and holds up no other.
+ * is set aside and holds up no other; so is what fails again and again for a reason that is no outage.
  */
 export class FrameStore {
   dropped = 0;
   trouble: StoreTrouble | undefined;
+  private otherTries = 0;
   /** Of which links frames were dropped. */
   readonly droppedOf = new Set<string>();
   private waiting: FrameRecord[] = [];
@@ -102,10 +105,12 @@ export class FrameStore {
       try {
         await this.write(batch);
         this.trouble = undefined;
+        this.otherTries = 0;
       } catch (error) {
         this.partitions.forget();
         const trouble = troubleOf(error);
-        if (trouble !== 'content') {
+        if (trouble === 'other') this.otherTries++;
+        if (trouble !== 'content' && !this.isForEver(trouble)) {
           this.trouble = { trouble, detail: (error as Error).message };
           return false;
         }
@@ -117,6 +122,10 @@ export class FrameStore {
       await this.host.stored(batch);
     }
     return true;
+  }
+
+  private isForEver(trouble: DatabaseTrouble): boolean {
+    return trouble === 'content' || (trouble === 'other' && this.otherTries >= OTHER_TRIES);
   }
 
   private forget(frames: readonly FrameRecord[]): void {
@@ -134,7 +143,7 @@ export class FrameStore {
         this.forget(part);
       } catch (error) {
         this.partitions.forget();
-        if (troubleOf(error) !== 'content') throw error;
+        if (!this.isForEver(troubleOf(error))) throw error;
         if (part.length === 1) return void refused.push(...part);
         const middle = part.length >> 1;
         await halve(part.slice(0, middle));
@@ -143,9 +152,12 @@ export class FrameStore {
     };
     try {
       await halve(batch);
-    } catch {
+    } catch (error) {
+      this.trouble = { trouble: waitingFor(error), detail: (error as Error).message };
       return false;
     }
+    this.trouble = undefined;
+    this.otherTries = 0;
     this.forget(refused);
     if (refused.length > 0) this.host.setAside(refused);
     else this.host.dropAlongside();
@@ -169,6 +181,11 @@ export class FrameStore {
       throw error;
     }
   }
+}
+
+function waitingFor(error: unknown): StoreTrouble['trouble'] {
+  const trouble = troubleOf(error);
+  return trouble === 'content' ? 'other' : trouble;
 }
 
 /** A batch whose commit was not answered may come twice: the key makes the second a no-op. */
