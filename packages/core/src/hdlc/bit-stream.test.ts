@@ -71,6 +71,19 @@ describe('bits on the air', () => {
   });
 });
 
+describe('discards', () => {
+  it('are counted by reason', () => {
+    const bits = [...frameBits(EXAMPLE)];
+    const flag = bits.slice(0, 8);
+    const decoder = new HdlcDecoder();
+    decoder.push(Uint8Array.from([...bits.slice(0, 281), ...flag, ...bits.slice(8, 286), ...flag]));
+    decoder.push(Uint8Array.from([...bits.slice(8, 200), ...Array.from({ length: 8 }, () => 1)]));
+    decoder.push(frameBits(new Uint8Array(4097)));
+    decoder.push(frameBits(EXAMPLE));
+    expect(decoder.discards).toEqual({ 'bad FCS': 1, 'not whole octets': 1, aborted: 1, 'too long': 1 });
+  });
+});
+
 describe('the bounds of a frame', () => {
   const begun = [...frameBits(EXAMPLE)].slice(0, 200);
   const times = (bit: number, n: number): number[] => Array.from({ length: n }, () => bit);

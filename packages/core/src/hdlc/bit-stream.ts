@@ -37,6 +37,8 @@ export function frameBits(frame: Uint8Array, flagsBefore = 1, flagsAfter = 1): U
 
 /** Why something between two flags was no frame. */
 export type HdlcDiscardReason = 'bad FCS' | 'aborted' | 'too long' | 'not whole octets';
+/** How many there were of each. */
+export type HdlcDiscards = Readonly<Record<HdlcDiscardReason, number>>;
 export interface HdlcDiscard {
   readonly discarded: HdlcDiscardReason;
   readonly octets: number;
@@ -47,12 +49,18 @@ export interface HdlcDiscard {
  * What is shorter than a frame can be is silence, not a discard: noise between frames makes flags by chance.
  */
 export class HdlcDecoder {
+  private readonly counts = { 'bad FCS': 0, aborted: 0, 'too long': 0, 'not whole octets': 0 };
   private readonly content = new Uint8Array(LONGEST_OCTETS);
   /** −1: no flag was seen yet, or the frame was given up. */
   private length = -1;
   private octet = 0;
   private bits = 0;
   private ones = 0;
+
+  /** All since the first bit. */
+  get discards(): HdlcDiscards {
+    return this.counts;
+  }
 
   push(bits: Uint8Array): (Uint8Array | HdlcDiscard)[] {
     const out: (Uint8Array | HdlcDiscard)[] = [];
@@ -90,16 +98,20 @@ export class HdlcDecoder {
     const { length, bits } = this;
     this.begin();
     if (length < SHORTEST_OCTETS) return;
-    if (bits !== 6) out.push({ discarded: 'not whole octets', octets: length });
-    else if (!hasGoodFcs(this.content.subarray(0, length)))
-      out.push({ discarded: 'bad FCS', octets: length });
+    if (bits !== 6) this.discard('not whole octets', length, out);
+    else if (!hasGoodFcs(this.content.subarray(0, length))) this.discard('bad FCS', length, out);
     else out.push(this.content.slice(0, length - 2));
   }
 
   private giveUp(reason: HdlcDiscardReason, out: (Uint8Array | HdlcDiscard)[]): void {
-    if (this.length >= SHORTEST_OCTETS) out.push({ discarded: reason, octets: this.length });
+    if (this.length >= SHORTEST_OCTETS) this.discard(reason, this.length, out);
     this.begin();
     this.length = -1;
+  }
+
+  private discard(reason: HdlcDiscardReason, octets: number, out: (Uint8Array | HdlcDiscard)[]): void {
+    this.counts[reason]++;
+    out.push({ discarded: reason, octets });
   }
 
   private begin(): void {

@@ -1,3 +1,4 @@
+import type { HdlcDiscards } from '../hdlc/bit-stream.js';
 import { Decimator } from './band.js';
 import { BasebandReceiver } from './baseband/receiver.js';
 import { ClickBlanker } from './click-blanker.js';
@@ -44,6 +45,7 @@ export interface Branch {
   readonly steadiness: number;
   /** Noise stays below. */
   readonly carrierAbove: number;
+  readonly discards: HdlcDiscards;
   measure(end: number, raw: Uint8Array): Partial<FrameMeasures> & Pick<FrameMeasures, 'levelDbfs'>;
 }
 
@@ -108,6 +110,10 @@ class SlicerBranch implements Branch {
     return this.slicers.steadiness;
   }
 
+  get discards(): HdlcDiscards {
+    return this.slicers.discards;
+  }
+
   measure(end: number, raw: Uint8Array): FrameMeasures {
     return this.lowRate.measure(end, raw);
   }
@@ -147,6 +153,10 @@ class SearchBranch implements Branch {
     return this.detector.steadiness;
   }
 
+  get discards(): HdlcDiscards {
+    return this.detector.discards;
+  }
+
   measure(end: number, raw: Uint8Array): FrameMeasures {
     return this.lowRate.measure(end, raw);
   }
@@ -171,6 +181,10 @@ class BasebandBranch implements Branch {
 
   get steadiness(): number {
     return this.receiver.steadiness;
+  }
+
+  get discards(): HdlcDiscards {
+    return this.receiver.discards;
   }
 
   measure(end: number, raw: Uint8Array): BasebandMeasures {

@@ -82,6 +82,23 @@ it('noise and sound like speech hold no frames', () => {
   }
 });
 
+it('counts what was no frame, whichever way it decodes', () => {
+  const rateHz = 22_050;
+  const sound = transmission(FRAMES.slice(0, 3), { rateHz });
+  // A click of ten milliseconds in the middle of the second frame.
+  const from = Math.floor(sound.length / 2);
+  sound.fill(0, from, from + rateHz / 100);
+  for (const decoder of DECODERS) {
+    const demodulator = new Demodulator(rateHz, decoder);
+    demodulator.push(joined([sound, new Float32Array(rateHz)]));
+    const { discards } = demodulator;
+    expect(Object.values(discards).reduce((a, b) => a + b)).toBeGreaterThanOrEqual(1);
+  }
+  const clean = new Demodulator(rateHz, 'light');
+  clean.push(joined([transmission(FRAMES.slice(0, 3), { rateHz }), new Float32Array(rateHz)]));
+  expect(clean.discards).toEqual({ 'bad FCS': 0, aborted: 0, 'too long': 0, 'not whole octets': 0 });
+});
+
 it('a frame is known within 0.3 seconds of its end', () => {
   const rateHz = 22_050;
   const [frame] = FRAMES as [Uint8Array];

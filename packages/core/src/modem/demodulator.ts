@@ -1,3 +1,4 @@
+import type { HdlcDiscards } from '../hdlc/bit-stream.js';
 import { clean } from './band.js';
 import { BLOCK, branchesOf, type Branch, type DecoderName } from './branches.js';
 import type { FrameMeasures } from './measuring/frame-gauge.js';
@@ -51,6 +52,11 @@ export class Demodulator {
     const frames: DemodulatedFrame[] = [];
     for (let at = 0; at < samples.length; at += BLOCK) this.block(samples.subarray(at, at + BLOCK), frames);
     return frames;
+  }
+
+  /** What the first branch found between flags that was no frame, by reason. Others may have read some of it. */
+  get discards(): HdlcDiscards {
+    return this.main.discards;
   }
 
   /** How surely a signal is there now: 1 clean, about 0 noise. */

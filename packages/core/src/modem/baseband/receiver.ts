@@ -1,5 +1,6 @@
 import { ScrambledLine } from '../../hdlc/line-code.js';
 import { lowPass } from '../band.js';
+import type { HdlcDiscards } from '../../hdlc/bit-stream.js';
 import { DoubtfulFramer, type Found } from '../search/doubtful-framer.js';
 import { Framer, Slicer } from '../slicing/slicer.js';
 import type { Baseband } from '../tones.js';
@@ -79,6 +80,12 @@ export class BasebandReceiver {
           : new Framer(new ScrambledLine()),
       threshold,
     }));
+  }
+
+  /** Of the slicer in the middle: each of the others meets the same frames. */
+  get discards(): HdlcDiscards {
+    const middle = this.slicers[this.slicers.length >> 1] as { framer: Framer | DoubtfulFramer };
+    return middle.framer.discards;
   }
 
   /** Tells of each frame and where it ended, in samples since the first. */

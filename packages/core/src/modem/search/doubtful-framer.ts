@@ -1,4 +1,4 @@
-import { HdlcDecoder, type HdlcDiscard } from '../../hdlc/bit-stream.js';
+import { HdlcDecoder, type HdlcDiscard, type HdlcDiscards } from '../../hdlc/bit-stream.js';
 import type { LineDecoder } from '../../hdlc/line-code.js';
 import { repair, type Doubt, type Repaired } from './repair.js';
 
@@ -24,6 +24,11 @@ export class DoubtfulFramer {
 
   constructor(private readonly lineOf: () => LineDecoder) {
     this.line = lineOf();
+  }
+
+  /** What was no frame as it came; some of it was repaired. */
+  get discards(): HdlcDiscards {
+    return this.hdlc.discards;
   }
 
   /** margin and mask: as a Doubt of this level; mask 0 is none. mends: whether there is a signal at all. */

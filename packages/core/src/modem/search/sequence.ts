@@ -2,6 +2,7 @@ import { NrziLine } from '../../hdlc/line-code.js';
 import type { Tones } from '../tones.js';
 import { BitClock, CLOCK_REACH } from './bit-clock.js';
 import { BitTones, TONES_REACH } from './bit-tones.js';
+import type { HdlcDiscards } from '../../hdlc/bit-stream.js';
 import { DoubtfulFramer, type Found } from './doubtful-framer.js';
 import { OffsetRefinement, REFINED_REACH } from './offset-refinement.js';
 import { PhaseSearch, type SearchOptions } from './phase-search.js';
@@ -51,6 +52,10 @@ export class SequenceDetector {
     this.bits = new BitTones(this.markTurn, spaceTurn);
     this.first = new PhaseSearch(this.markTurn, spaceTurn, FIRST);
     this.second = new PhaseSearch(this.markTurn, spaceTurn, SECOND);
+  }
+
+  get discards(): HdlcDiscards {
+    return this.framer.discards;
   }
 
   /** Tells of each frame and where it ended, in samples since the first. A frame is known a quarter of a second after it. */

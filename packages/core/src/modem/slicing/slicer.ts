@@ -1,4 +1,4 @@
-import { HdlcDecoder, type HdlcDiscard } from '../../hdlc/bit-stream.js';
+import { HdlcDecoder, type HdlcDiscard, type HdlcDiscards } from '../../hdlc/bit-stream.js';
 import type { LineDecoder } from '../../hdlc/line-code.js';
 
 /** Looked up once: called for each change of level. */
@@ -57,6 +57,10 @@ export class Framer {
   private readonly out: (Uint8Array | HdlcDiscard)[] = [];
 
   constructor(private readonly line: LineDecoder) {}
+
+  get discards(): HdlcDiscards {
+    return this.hdlc.discards;
+  }
 
   /** One level; the frame that it completes. */
   take(level: number): Uint8Array | undefined {

@@ -2,6 +2,7 @@ import { NrziLine } from '../../hdlc/line-code.js';
 import type { Found } from '../search/doubtful-framer.js';
 import type { Tones } from '../tones.js';
 import { Envelopes } from './envelopes.js';
+import type { HdlcDiscards } from '../../hdlc/bit-stream.js';
 import { Framer, Slicer } from './slicer.js';
 
 /** Several slicers on the same envelopes, each with space raised by another gain before the comparison. */
@@ -39,8 +40,16 @@ export class ToneSlicers {
     this.taken += count;
   }
 
-  /** Of the slicer in the middle. */
+  /** Of the slicer in the middle, as the discards are: each of the others meets the same frames. */
   get steadiness(): number {
-    return (this.slicers[this.slicers.length >> 1] as { slicer: Slicer }).slicer.steadiness;
+    return this.middle.slicer.steadiness;
+  }
+
+  get discards(): HdlcDiscards {
+    return this.middle.framer.discards;
+  }
+
+  private get middle(): { slicer: Slicer; framer: Framer } {
+    return this.slicers[this.slicers.length >> 1] as { slicer: Slicer; framer: Framer };
   }
 }
