@@ -26,6 +26,8 @@ export interface FrameRecord {
   /** In the place of rawHex, which is empty: a line of the internet side that is no AX.25 frame. */
   readonly line?: string;
   readonly measures?: Measures;
+  /** The numbers of its connection go to 127: its control field has two octets. Left out: to 7. */
+  readonly modulo?: 128;
   /** Why these octets could not be read; absent when they could. */
   readonly trouble?: Trouble;
   /** Only with a scrap: so many of that kind within a second, of which this is the first. */

@@ -191,11 +191,11 @@ function waitingFor(error: unknown): StoreTrouble['trouble'] {
 /** A batch whose commit was not answered may come twice: the key makes the second a no-op. */
 async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[]): Promise<void> {
   await manager.query(
-    `INSERT INTO frames (id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line)
-     SELECT id, heard_at, link_id, direction, port, decode(raw, 'hex'), trouble, times, origin, measures, line
+    `INSERT INTO frames (id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line, modulo)
+     SELECT id, heard_at, link_id, direction, port, decode(raw, 'hex'), trouble, times, origin, measures, line, modulo
      FROM unnest($1::uuid[], $2::timestamptz[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::text[], $8::int[],
-         $9::text[], $10::jsonb[], $11::text[])
-       AS t (id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line)
+         $9::text[], $10::jsonb[], $11::text[], $12::smallint[])
+       AS t (id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line, modulo)
      ON CONFLICT DO NOTHING`,
     [
       batch.map(({ id }) => id),
@@ -212,6 +212,7 @@ async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[
       ),
       batch.map(({ measures }) => (measures ? JSON.stringify(measures) : null)),
       batch.map(({ line }) => line ?? null),
+      batch.map(({ modulo }) => modulo ?? 8),
     ],
   );
 }

@@ -14,9 +14,10 @@ interface FrameRow {
   readonly origin: Origin;
   readonly measures: Measures | null;
   readonly line: string | null;
+  readonly modulo: number;
 }
 
-const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line';
+const COLUMNS = 'id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line, modulo';
 
 /** Of entries with the same time the one with the smaller id is the earlier: no page's edge falls between them. */
 const FIRST_ID = '00000000-0000-0000-0000-000000000000';
@@ -102,7 +103,7 @@ export async function countTallies(manager: EntityManager): Promise<void> {
 }
 
 function recordOf(row: FrameRow): FrameRecord {
-  const { id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line } = row;
+  const { id, heard_at, link_id, direction, port, raw, trouble, times, origin, measures, line, modulo } = row;
   return {
     id,
     atMs: heard_at.getTime(),
@@ -115,6 +116,7 @@ function recordOf(row: FrameRow): FrameRecord {
     ...(times > 1 ? { times } : {}),
     ...(measures ? { measures } : {}),
     ...(line === null ? {} : { line }),
+    ...(modulo === 128 ? { modulo } : {}),
     stored: true,
   };
 }

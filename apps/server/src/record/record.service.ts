@@ -77,11 +77,14 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
     });
     traffic.take('record', {
       heard: (frame) => this.heard(frame),
-      sent: (frame) => this.show(this.keep(recordOf(frame, 'sent'))),
+      sent: ({ trouble: _, ...frame }) => this.show(this.keep(recordOf(frame, 'sent'))),
       scrap: ({ id, linkId, atMs, raw, reason, times }) =>
         this.show(
           this.keep({
-            ...recordOf({ id, linkId, atMs, raw, port: 0, origin: 'kiss', trouble: reason }, 'heard'),
+            ...recordOf(
+              { id, linkId, atMs, raw, port: 0, origin: 'kiss', modulo: 8, trouble: reason },
+              'heard',
+            ),
             ...(times ? { times } : {}),
           }),
         ),
@@ -173,10 +176,10 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   /** An entry that was judged before: its views are made, its way is not gone again. */
-  private readAgain({ id, atMs, rawHex, direction, trouble }: FrameRecord, isStored: boolean): void {
+  private readAgain({ id, atMs, rawHex, direction, trouble, modulo }: FrameRecord, isStored: boolean): void {
     const raw = fromHex(rawHex);
     if (isMalformed(raw) || direction === 'sent' || trouble) return;
-    const { view } = judge(raw);
+    const { view } = judge(raw, modulo);
     for (const one of this.views) one.read({ id, atMs, view }, isStored);
   }
 
@@ -245,7 +248,7 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
 }
 
 function recordOf(
-  { id, linkId, atMs, raw, port, origin, trouble, measures }: Passing,
+  { id, linkId, atMs, raw, port, origin, modulo, trouble, measures }: Passing,
   direction: FrameRecord['direction'],
 ): FrameRecord {
   return {
@@ -258,6 +261,7 @@ function recordOf(
     rawHex: toHex(raw),
     ...(trouble ? { trouble } : {}),
     ...(measures ? { measures } : {}),
+    ...(modulo === 128 ? { modulo } : {}),
     stored: false,
   };
 }

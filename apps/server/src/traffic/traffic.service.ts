@@ -1,6 +1,9 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { v7 as uuidv7 } from 'uuid';
+import type { Modulo } from '@mistpeak/core/ax25/control';
+import { decodeAddressField } from '@mistpeak/core/ax25/frame';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { KnownSessions } from '@mistpeak/core/stations/known-sessions';
 import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
 import { NOT_APRS, NOT_AX25, type Measures, type Origin, type Trouble } from '@mistpeak/contract/frame';
 import type { DiscardReason } from '@mistpeak/link/frame-link';
@@ -21,6 +24,8 @@ export interface Arrived {
 /** On its way: with the id that it has in the record, and what it says or why it says nothing. */
 export interface Passing extends Arrived {
   readonly id: string;
+  /** Of the connection that it belongs to. */
+  readonly modulo: Modulo;
   readonly view?: FrameView | undefined;
   readonly trouble?: Trouble | undefined;
 }
@@ -52,18 +57,20 @@ export class TrafficService {
   private readonly listeners = new Map<Place, Listener>();
   /** Entries of the same millisecond keep their order by it (RFC 9562, 6.2, method 1). */
   private sequence = 0;
+  /** By link: which connections there count to 127. */
+  private readonly sessions = new Map<string, KnownSessions>();
 
   take(place: Place, listener: Listener): void {
     this.listeners.set(place, listener);
   }
 
   heard(frame: Arrived): void {
-    const passing = { ...frame, id: this.newId(frame.atMs), ...judge(frame.raw) };
+    const passing = this.passing(frame);
     this.tell((listener) => listener.heard?.(passing));
   }
 
   sent(frame: Arrived): void {
-    const passing = { ...frame, id: this.newId(frame.atMs) };
+    const passing = this.passing(frame);
     this.tell((listener) => listener.sent?.(passing));
   }
 
@@ -74,6 +81,16 @@ export class TrafficService {
 
   standIn(linkId: string, atMs: number): void {
     this.tell((listener) => listener.standIn?.(linkId, atMs));
+  }
+
+  private passing(frame: Arrived): Passing {
+    const known = this.sessions.get(frame.linkId) ?? new KnownSessions();
+    this.sessions.set(frame.linkId, known);
+    const field = decodeAddressField(frame.raw);
+    const modulo = isMalformed(field) ? 8 : known.moduloOf(field);
+    const judged = judge(frame.raw, modulo);
+    if (judged.view) known.note(judged.view.frame);
+    return { ...frame, id: this.newId(frame.atMs), modulo, ...judged };
   }
 
   private newId(atMs: number): string {
@@ -95,8 +112,8 @@ export class TrafficService {
 }
 
 /** What is wrong with the octets of a frame, if anything, and what they say if they are a frame. */
-export function judge(raw: Uint8Array): { trouble?: Trouble; view?: FrameView } {
-  const view = viewFrame(raw);
+export function judge(raw: Uint8Array, modulo: Modulo = 8): { trouble?: Trouble; view?: FrameView } {
+  const view = viewFrame(raw, modulo);
   if (isMalformed(view)) return { trouble: NOT_AX25 };
   return view.report?.type === 'unknown' ? { trouble: NOT_APRS, view } : { view };
 }

@@ -49,6 +49,23 @@ describe('the way of a frame', () => {
     expect(heard[1]?.view).toBeUndefined();
   });
 
+  it('reads the numbers of a connection as its setting up says, on each link by itself', () => {
+    const traffic = new TrafficService();
+    const heard: Passing[] = [];
+    traffic.take('record', { heard: (frame) => heard.push(frame), sent: (frame) => heard.push(frame) });
+    // From QH2HUT-1 to QH4MPK and back: SABME with P (7F), then RR with N(R) 5 in two octets (01 0A).
+    const there = 'a290689aa09660a2906490aaa863';
+    const back = 'a2906490aaa8e2a290689aa09661';
+    const call = fromHex(`${there}7f`) as Uint8Array;
+    const ready = fromHex(`${back}010a`) as Uint8Array;
+    traffic.heard(arrived(ready));
+    traffic.sent(arrived(call));
+    traffic.heard(arrived(ready));
+    traffic.heard({ ...arrived(ready), linkId: 'b' });
+    expect(heard.map(({ modulo }) => modulo)).toEqual([8, 8, 128, 8]);
+    expect(heard[2]?.view?.frame.control).toMatchObject({ kind: 'RR', nr: 5 });
+  });
+
   it('gives ids in the order of coming, by time first', () => {
     const traffic = new TrafficService();
     const ids: string[] = [];

@@ -29,7 +29,7 @@ function read(record: FrameRecord): ReadFrame {
   const octets = fromHex(record.rawHex);
   const raw = isMalformed(octets) ? new Uint8Array() : octets;
   if (isScrap(record)) return { raw, bits: 0, view: { malformed: record.trouble ?? '', at: 0 } };
-  const view = viewFrame(raw);
+  const view = viewFrame(raw, record.modulo);
   const bits = bitsOnAir(raw);
   if (isMalformed(view)) return { raw, bits, view };
   return { raw, bits, view: { ...view, path: explainPath(view.frame.path, view.report?.thirdParty) } };

@@ -1,3 +1,4 @@
+import type { Modulo } from '../ax25/control.js';
 import { isMalformed, type Malformed } from '../bits/malformed.js';
 import { decodeFrame, NO_LAYER_3, type Ax25Frame } from '../ax25/frame.js';
 import { parseAprs } from '../aprs/parse.js';
@@ -10,8 +11,9 @@ export interface FrameView {
   readonly report?: AprsReport;
 }
 
-export function viewFrame(raw: Uint8Array): FrameView | Malformed {
-  const frame = decodeFrame(raw);
+/** modulo: of the connection that it belongs to, where one is known (`known-sessions`). */
+export function viewFrame(raw: Uint8Array, modulo: Modulo = 8): FrameView | Malformed {
+  const frame = decodeFrame(raw, modulo);
   if (isMalformed(frame)) return frame;
   const isAprs = frame.control.kind === 'UI' && frame.pid === NO_LAYER_3;
   return isAprs ? { frame, report: parseAprs(frame.info, frame.destination) } : { frame };
