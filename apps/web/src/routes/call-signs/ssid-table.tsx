@@ -8,6 +8,7 @@ import type { OwnStationView } from '@mistpeak/contract/own-station';
 import { useLive } from '../../live/store';
 import { StationForm } from './station-form';
 import { SymbolMark } from '../../pieces/symbol-mark';
+import { Table } from '../../pieces/table';
 
 /** All sixteen SSIDs: what others read into each, and which of my devices uses it. */
 export function SsidTable({
@@ -20,47 +21,43 @@ export function SsidTable({
   const [edited, edit] = useState<string>();
   const close = (): void => edit(undefined);
   return (
-    <table className="w-full text-left text-[14px]">
-      <thead className="text-[12.5px] text-ink3">
-        <tr>
-          <th className="w-24 py-1 font-[500]">Call</th>
-          <th className="w-[32%] font-[500]">Others read (convention)</th>
-          <th className="font-[500]">My device</th>
-          <th className="w-20 font-[500]">
-            <span className="sr-only">Change</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {SSID_ROLES.map((convention, ssid) => {
-          const mine = stations.filter((station) => station.ssid === ssid);
-          const call = ssid === 0 ? operator.call : `${operator.call}-${ssid}`;
-          return (
-            <Fragment key={ssid}>
-              {mine.map((station) => (
-                <Row
-                  key={station.id}
-                  call={call}
-                  convention={convention}
-                  station={station}
-                  edit={() => edit(station.id)}
-                />
-              ))}
-              {mine.length === 0 && (
-                <Row call={call} convention={convention} edit={() => edit(`new ${ssid}`)} />
-              )}
-              {edited === `new ${ssid}` && <FormRow ssid={ssid} close={close} />}
-              {mine.map(
-                (station) =>
-                  edited === station.id && (
-                    <FormRow key={station.id} ssid={ssid} station={station} close={close} />
-                  ),
-              )}
-            </Fragment>
-          );
-        })}
-      </tbody>
-    </table>
+    <Table
+      columns={[
+        { head: 'Call', className: 'w-24' },
+        { head: 'Others read (convention)', className: 'w-[32%]' },
+        'My device',
+        { head: 'Change', className: 'w-20', isHidden: true },
+      ]}
+      className="w-full text-[14px]"
+    >
+      {SSID_ROLES.map((convention, ssid) => {
+        const mine = stations.filter((station) => station.ssid === ssid);
+        const call = ssid === 0 ? operator.call : `${operator.call}-${ssid}`;
+        return (
+          <Fragment key={ssid}>
+            {mine.map((station) => (
+              <Row
+                key={station.id}
+                call={call}
+                convention={convention}
+                station={station}
+                edit={() => edit(station.id)}
+              />
+            ))}
+            {mine.length === 0 && (
+              <Row call={call} convention={convention} edit={() => edit(`new ${ssid}`)} />
+            )}
+            {edited === `new ${ssid}` && <FormRow ssid={ssid} close={close} />}
+            {mine.map(
+              (station) =>
+                edited === station.id && (
+                  <FormRow key={station.id} ssid={ssid} station={station} close={close} />
+                ),
+            )}
+          </Fragment>
+        );
+      })}
+    </Table>
   );
 }
 

@@ -18,6 +18,7 @@ import { ChainDrawing } from '../../pieces/chain-drawing';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { saveFile } from '../../pieces/save-file';
+import { Table } from '../../pieces/table';
 import { Badge } from './badge';
 import { Schools } from './schools';
 import { useSheetFacts } from './sheet-facts';
@@ -256,24 +257,18 @@ function Routes({ sheet }: { sheet: Sheet }) {
   return (
     <section aria-label="What leaves, by which way" className="border-t-[1.5px] border-ink pt-2">
       <h2>What leaves, by which way</h2>
-      <table className="w-full text-left text-[14px]">
-        <thead className="text-[12.5px] text-ink3">
-          <tr>
-            <th className="font-[500]">What</th>
-            <th className="w-24 font-[500]">By</th>
-            <th className="w-[36%] font-[500]">How often</th>
+      <Table
+        columns={['What', { head: 'By', className: 'w-24' }, { head: 'How often', className: 'w-[36%]' }]}
+        className="w-full text-[14px]"
+      >
+        {sheet.routes.map(({ what, by, state }) => (
+          <tr key={`${what} ${by}`} className="border-t border-line align-baseline">
+            <td className="py-1 pr-3">{what}</td>
+            <td>{by}</td>
+            <td className="text-ink2">{state}</td>
           </tr>
-        </thead>
-        <tbody>
-          {sheet.routes.map(({ what, by, state }) => (
-            <tr key={`${what} ${by}`} className="border-t border-line align-baseline">
-              <td className="py-1 pr-3">{what}</td>
-              <td>{by}</td>
-              <td className="text-ink2">{state}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
     </section>
   );
 }

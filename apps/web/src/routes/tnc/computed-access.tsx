@@ -11,6 +11,7 @@ import { Button } from '../../pieces/button';
 import { channelLoad } from '../../pieces/channel-use';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
+import { Table } from '../../pieces/table';
 
 const NAMES = {
   txDelayMs: 'TXDELAY',
@@ -64,28 +65,16 @@ export function ComputedAccess({ link }: { link: LinkView }) {
           onChange={({ target }) => setKeyUp(target.value.trim())}
         />
       </div>
-      <table className="mt-2 w-full text-left text-[14px]">
-        <thead className="text-[12.5px] text-ink3">
-          <tr>
-            <th className="py-1 font-[500]">Parameter</th>
-            <th className="font-[500]">Now</th>
-            <th className="font-[500]">Computed</th>
-            <th className="font-[500]">Because</th>
+      <Table columns={['Parameter', 'Now', 'Computed', 'Because']}>
+        {names.map((name) => (
+          <tr key={name} className="border-t border-line align-baseline">
+            <td className="py-1.5 pr-3 whitespace-nowrap">{NAMES[name]}</td>
+            <td className="pr-3 font-mono whitespace-nowrap">{shown(name, link.settings[name])}</td>
+            <td className="pr-3 font-mono font-[640] whitespace-nowrap">{shown(name, wanted[name].value)}</td>
+            <td className="text-[13.5px] text-ink2">{wanted[name].because}.</td>
           </tr>
-        </thead>
-        <tbody>
-          {names.map((name) => (
-            <tr key={name} className="border-t border-line align-baseline">
-              <td className="py-1.5 pr-3 whitespace-nowrap">{NAMES[name]}</td>
-              <td className="pr-3 font-mono whitespace-nowrap">{shown(name, link.settings[name])}</td>
-              <td className="pr-3 font-mono font-[640] whitespace-nowrap">
-                {shown(name, wanted[name].value)}
-              </td>
-              <td className="text-[13.5px] text-ink2">{wanted[name].because}.</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
       <div className="pt-3">
         <Button kind="main" disabled={isSame} onClick={use}>
           {isSame ? 'These are in force' : 'Use the computed values'}

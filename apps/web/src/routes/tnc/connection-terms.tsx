@@ -7,6 +7,7 @@ import {
   type ConnectionTerms,
 } from '@mistpeak/core/throughput/throughput';
 import type { LinkView } from '@mistpeak/contract/link';
+import { Table } from '../../pieces/table';
 import { SelectField, TextField } from '../../pieces/field';
 
 const ThroughputChart = lazy(() =>
@@ -100,30 +101,24 @@ export const ConnectionTermsPanel = memo(function ConnectionTermsPanel({ link }:
       </div>
       <details className="pt-1 text-[14px]">
         <summary className="cursor-pointer text-ink2">The same in numbers, octets a second</summary>
-        <table className="mt-2 text-left">
-          <thead className="text-[12.5px] text-ink3">
-            <tr>
-              <th className="py-1 pr-4 font-[500]">PACLEN</th>
+        <Table
+          className="mt-2"
+          columns={[
+            { head: 'PACLEN', className: 'pr-4' },
+            ...SHOWN_WINDOWS.map((window) => ({ head: `MAXFRAME ${window}`, className: 'pr-4 text-right' })),
+          ]}
+        >
+          {PACKET_OCTETS.map((packetOctets) => (
+            <tr key={packetOctets} className="border-t border-line font-mono">
+              <th className="py-1 pr-4 font-[500]">{packetOctets}</th>
               {SHOWN_WINDOWS.map((window) => (
-                <th key={window} className="pr-4 text-right font-[500]">
-                  MAXFRAME {window}
-                </th>
+                <td key={window} className="pr-4 text-right">
+                  {throughput(terms, { packetOctets, window }).toFixed(0)}
+                </td>
               ))}
             </tr>
-          </thead>
-          <tbody className="font-mono">
-            {PACKET_OCTETS.map((packetOctets) => (
-              <tr key={packetOctets} className="border-t border-line">
-                <th className="py-1 pr-4 font-[500]">{packetOctets}</th>
-                {SHOWN_WINDOWS.map((window) => (
-                  <td key={window} className="pr-4 text-right">
-                    {throughput(terms, { packetOctets, window }).toFixed(0)}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       </details>
     </section>
   );

@@ -14,6 +14,7 @@ import { describeLink, TONE_TEXT } from '../../pieces/link-words';
 import { ProblemNote } from '../../pieces/problem-note';
 import { LockOf } from '../../pieces/transmit-lock';
 import { ToneMark } from '../../pieces/tone-mark';
+import { Table } from '../../pieces/table';
 import { addressOf } from './address';
 import { ConnectionTermsPanel } from './connection-terms';
 import { ComputedAccess } from './computed-access';
@@ -108,26 +109,17 @@ function Parameters({ link }: { link: LinkView }) {
   return (
     <section aria-label="KISS parameters" className="border-t-[1.5px] border-ink pt-2.5">
       <h3 className="text-[1.05rem] font-[650]">Channel access, sent on every opening</h3>
-      <table className="mt-2 w-full text-left text-[14px]">
-        <thead className="text-[12.5px] text-ink3">
-          <tr>
-            <th className="py-1 font-[500]">Parameter</th>
-            <th className="font-[500]">Value</th>
-            <th className="font-[500]">Octets on the wire</th>
+      <Table columns={['Parameter', 'Value', 'Octets on the wire']}>
+        {kissParameterFrames(0, link.settings).map((frame, i) => (
+          <tr key={frame.command} className="border-t border-line">
+            <td className="py-1.5 pr-3">{PARAMETER_WORDS[frame.command]}</td>
+            <td className="pr-3 font-mono whitespace-nowrap">{values[i]}</td>
+            <td className="font-mono whitespace-nowrap">
+              {toHex(encodeKiss(frame)).toUpperCase().replace(/../g, '$& ')}
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {kissParameterFrames(0, link.settings).map((frame, i) => (
-            <tr key={frame.command} className="border-t border-line">
-              <td className="py-1.5 pr-3">{PARAMETER_WORDS[frame.command]}</td>
-              <td className="pr-3 font-mono whitespace-nowrap">{values[i]}</td>
-              <td className="font-mono whitespace-nowrap">
-                {toHex(encodeKiss(frame)).toUpperCase().replace(/../g, '$& ')}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
     </section>
   );
 }

@@ -1,6 +1,7 @@
 import type { TallyView } from '@mistpeak/contract/link';
 import { useNow } from '../../live/now';
 import { formatAge } from '../../pieces/age';
+import { Table } from '../../pieces/table';
 
 const MEANINGS: Record<string, string> = {
   'outside a frame': 'octets before any KISS frame: text from a TNC that is not in KISS mode, or noise',
@@ -22,32 +23,23 @@ export function TallyTable({ tally }: { tally: TallyView | undefined }) {
   return (
     <section aria-label="What came in" className="border-t-[1.5px] border-ink pt-2.5">
       <h3 className="text-[1.05rem] font-[650]">What came in</h3>
-      <table className="mt-2 w-full text-left text-[14px]">
-        <thead className="text-[12.5px] text-ink3">
-          <tr>
-            <th className="py-1 font-[500]">What</th>
-            <th className="pr-5 text-right font-[500]">Count</th>
-            <th className="font-[500]">Last</th>
+      <Table columns={['What', { head: 'Count', className: 'pr-5 text-right' }, 'Last']}>
+        <tr className="border-t border-line">
+          <td className="py-1.5 font-[600]">frames that were read</td>
+          <Counted count={tally?.frames ?? 0} />
+          <Last ageMs={tally?.lastAtMs === undefined ? undefined : nowMs - tally.lastAtMs} />
+        </tr>
+        {troubles.map(({ reason, count, lastAtMs }) => (
+          <tr key={reason} className="border-t border-line">
+            <td className="py-1.5 pr-3">
+              <b className="font-[600] text-look">{reason}</b>
+              <span className="text-ink2">: {MEANINGS[reason] ?? ''}</span>
+            </td>
+            <Counted count={count} />
+            <Last ageMs={nowMs - lastAtMs} />
           </tr>
-        </thead>
-        <tbody>
-          <tr className="border-t border-line">
-            <td className="py-1.5 font-[600]">frames that were read</td>
-            <Counted count={tally?.frames ?? 0} />
-            <Last ageMs={tally?.lastAtMs === undefined ? undefined : nowMs - tally.lastAtMs} />
-          </tr>
-          {troubles.map(({ reason, count, lastAtMs }) => (
-            <tr key={reason} className="border-t border-line">
-              <td className="py-1.5 pr-3">
-                <b className="font-[600] text-look">{reason}</b>
-                <span className="text-ink2">: {MEANINGS[reason] ?? ''}</span>
-              </td>
-              <Counted count={count} />
-              <Last ageMs={nowMs - lastAtMs} />
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
       {troubles.length === 0 && <p className="pt-1.5 text-[13.5px] text-ink2">Nothing has been discarded.</p>}
     </section>
   );
