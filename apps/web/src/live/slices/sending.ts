@@ -1,0 +1,27 @@
+import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
+import type { LockView } from '@mistpeak/contract/link';
+import type { SendingEvents } from '@mistpeak/contract/live/sending';
+import { mapBy, replaceById, withEntry, type Slice } from './slice';
+
+export interface SendingState {
+  readonly locks: ReadonlyMap<string, LockView>;
+  /** Newest first. */
+  readonly transmissions: readonly TransmissionView[];
+  readonly beacon: BeaconSettings | null;
+}
+
+export const sending: Slice<SendingState, keyof SendingEvents> = {
+  empty: { locks: new Map(), transmissions: [], beacon: null },
+  ofSnapshot: ({ locks, transmissions, beacon }) => ({
+    locks: mapBy(locks, ({ linkId }) => linkId),
+    transmissions,
+    beacon,
+  }),
+  on: {
+    lock: ({ locks }, lock) => ({ locks: withEntry(locks, lock.linkId, lock) }),
+    transmission: ({ transmissions }, one) => ({
+      transmissions: [...replaceById(transmissions, one)].sort((a, b) => b.queuedAtMs - a.queuedAtMs),
+    }),
+    beacon: (_, beacon) => ({ beacon }),
+  },
+};
