@@ -1,8 +1,7 @@
 import pg from 'pg';
 import type { FrameRecord } from '@mistpeak/contract/frame';
-import type { LinkView } from '@mistpeak/contract/link';
-import { KissPeer } from '../testing/kiss-peer.js';
-import { linkTo, makeDatabase, ServerUp, until } from '../testing/server-up.js';
+import { linkedBench } from '../testing/linked-bench.js';
+import { until } from '../testing/server-up.js';
 
 jest.setTimeout(60_000);
 
@@ -10,12 +9,8 @@ jest.setTimeout(60_000);
 const frame = (ssid: number, text: string): string =>
   `c02082a0b49aa096e09c6086829898${(0x60 | (ssid << 1) | 1).toString(16)}03f0${Buffer.from(text).toString('hex')}c0`;
 
-let databaseUrl: string;
-let server: ServerUp;
-let peer: KissPeer;
-
 const query = async <Row>(sql: string): Promise<Row[]> => {
-  const client = new pg.Client({ connectionString: databaseUrl });
+  const client = new pg.Client({ connectionString: bench.databaseUrl });
   await client.connect();
   const { rows } = await client.query(sql);
   await client.end();
@@ -28,31 +23,19 @@ const views = async () => ({
   position: await query('SELECT * FROM position ORDER BY name, heard_at'),
 });
 
-beforeAll(async () => {
-  databaseUrl = await makeDatabase();
-  server = await ServerUp.on(databaseUrl);
-  peer = await KissPeer.listen();
-  const { id } = (await server.ask<LinkView>('POST', '/links', linkTo(peer.port))).body;
-  await server.ask('POST', `/links/${id}/open`);
-  await peer.got('c00500c0');
-});
-
-afterAll(async () => {
-  await server.close();
-  await peer.close();
-});
+const bench = linkedBench();
 
 it('an entry keeps its port and the way it came', async () => {
-  peer.send(frame(3, '!2937.92S/01124.30W-at home'));
+  bench.peer.send(frame(3, '!2937.92S/01124.30W-at home'));
   const [first] = await until('an entry', async () => {
-    const { body } = await server.ask<FrameRecord[]>('GET', '/frames?limit=10');
+    const { body } = await bench.server.ask<FrameRecord[]>('GET', '/frames?limit=10');
     return body.length > 0 ? body : undefined;
   });
   expect(first).toMatchObject({ port: 2, origin: 'kiss', direction: 'heard' });
 });
 
 it('reading the record again makes every view as it was, and mends one that was spoilt', async () => {
-  peer.send(frame(3, '!2938.92S/01124.30W-moved') + frame(4, '>status') + 'c00001c0' + 'c0000202c0');
+  bench.peer.send(frame(3, '!2938.92S/01124.30W-moved') + frame(4, '>status') + 'c00001c0' + 'c0000202c0');
   await until('all stored', async () =>
     (await query('SELECT 1 FROM frames')).length === 5 ? true : undefined,
   );
@@ -61,10 +44,10 @@ it('reading the record again makes every view as it was, and mends one that was 
   await query("UPDATE station SET known = '{}'");
   await query('UPDATE tally SET count = 99');
   await query('DELETE FROM position');
-  expect(await server.ask('POST', '/record/replay')).toMatchObject({ status: 200, body: { read: 5 } });
+  expect(await bench.server.ask('POST', '/record/replay')).toMatchObject({ status: 200, body: { read: 5 } });
   expect(await views()).toEqual(before);
   // And it goes on from there.
-  peer.send(frame(4, '>again'));
+  bench.peer.send(frame(4, '>again'));
   await until(
     'counted',
     async () =>

@@ -1,47 +1,33 @@
 import { randomUUID } from 'node:crypto';
 import { IDLE_LIMIT_MS } from '@mistpeak/core/transmitting/lock';
 import { ECHO_WINDOW_MS } from '@mistpeak/core/transmitting/echo';
-import type { LinkView, LockView } from '@mistpeak/contract/link';
+import type { LockView } from '@mistpeak/contract/link';
 import { LONGEST_NAP_MS } from '../adapters/system-clock.js';
-import { KissPeer } from '../testing/kiss-peer.js';
 import { MovedClock } from '../testing/moved-clock.js';
-import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
+import { linkedBench } from '../testing/linked-bench.js';
+import { BEACON, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
 jest.setTimeout(60_000);
 
 const CALL = `${TEST_CALL}-7`;
 const HOUR_MS = 3_600_000;
 
-let clock: MovedClock;
-let server: ServerUp;
-let peer: KissPeer;
-let link: LinkView;
-
-const arm = () => server.ask<LockView>('PUT', `/links/${link.id}/lock`, { call: CALL });
-const disarm = () => server.ask('DELETE', `/links/${link.id}/lock`);
+const arm = () => bench.server.ask<LockView>('PUT', `/links/${bench.link.id}/lock`, { call: CALL });
+const disarm = () => bench.server.ask('DELETE', `/links/${bench.link.id}/lock`);
 const send = (id: string = randomUUID()) =>
-  server.ask('POST', '/beacon/transmissions', { id, linkId: link.id });
-const beacons = (): number => peer.everything().split('c00082').length - 1;
+  bench.server.ask('POST', '/beacon/transmissions', { id, linkId: bench.link.id });
+const beacons = (): number => bench.peer.everything().split('c00082').length - 1;
 
+const clock = new MovedClock();
+const bench = linkedBench({ clock });
 beforeAll(async () => {
-  clock = new MovedClock();
-  server = await ServerUp.on(await makeDatabase(), { clock });
-  peer = await KissPeer.listen();
-  await server.ask('PUT', '/operator', OPERATOR);
-  await server.ask('PUT', '/beacon', BEACON);
-  link = (await server.ask<LinkView>('POST', '/links', linkTo(peer.port))).body;
-  await server.ask('POST', `/links/${link.id}/open`);
-  await peer.got('c00500c0');
-});
-
-afterAll(async () => {
-  await server.close();
-  await peer.close();
+  await bench.server.ask('PUT', '/operator', OPERATOR);
+  await bench.server.ask('PUT', '/beacon', BEACON);
 });
 
 describe('the lock and time', () => {
   it('falls shut after an idle hour, and pages are told', async () => {
-    const page = server.follow();
+    const page = bench.server.follow();
     await page.find('snapshot');
     await arm();
     clock.pass(IDLE_LIMIT_MS - 5000);
@@ -61,7 +47,7 @@ describe('the lock and time', () => {
     const before = beacons();
     expect(await send()).toMatchObject({ body: { reason: 'not-armed' } });
     expect(beacons()).toBe(before);
-    const page = server.follow();
+    const page = bench.server.follow();
     expect((await page.find('snapshot')).locks.filter(({ armed }) => armed)).toEqual([]);
     page.close();
     clock.pass(LONGEST_NAP_MS);
@@ -107,7 +93,7 @@ describe('the lock and time', () => {
 
 describe('an echo', () => {
   const echoes = async (id: unknown): Promise<number> => {
-    const page = server.follow();
+    const page = bench.server.follow();
     const { transmissions } = await page.find('snapshot');
     page.close();
     return transmissions.find((one) => one.id === id)?.echoes.length ?? 0;
@@ -115,7 +101,7 @@ describe('an echo', () => {
   /** The beacon as QH1ANR repeats it. */
   const repeat = (rawHex: unknown) => {
     const raw = String(rawHex);
-    peer.send(`c000${raw.slice(0, 28)}a29062829ca4e0${raw.slice(28)}c0`);
+    bench.peer.send(`c000${raw.slice(0, 28)}a29062829ca4e0${raw.slice(28)}c0`);
   };
 
   it('counts within two minutes, and not after', async () => {
@@ -138,7 +124,10 @@ describe('an echo', () => {
 describe('two windows', () => {
   it('arming for another call asks; it takes the place of the first only where that is wished', async () => {
     const armAs = (call: string, instead?: boolean) =>
-      server.ask('PUT', `/links/${link.id}/lock`, { call, ...(instead === undefined ? {} : { instead }) });
+      bench.server.ask('PUT', `/links/${bench.link.id}/lock`, {
+        call,
+        ...(instead === undefined ? {} : { instead }),
+      });
     await arm();
     expect(await arm()).toMatchObject({ status: 200 });
     expect(await armAs(`${TEST_CALL}-9`)).toMatchObject({
@@ -172,15 +161,18 @@ describe('two windows', () => {
 
 describe('two servers on one database', () => {
   let other: ServerUp;
-  beforeAll(async () => (other = await ServerUp.on(server.databaseUrl, { clock })));
+  beforeAll(async () => (other = await ServerUp.on(bench.server.databaseUrl, { clock })));
   afterAll(() => other.close());
 
   it('each sees the lock, and each can close it', async () => {
     const page = other.follow();
     await page.find('snapshot');
     await arm();
-    expect(await page.find('lock', ({ armed }) => armed)).toMatchObject({ linkId: link.id, call: CALL });
-    expect(await other.ask('DELETE', `/links/${link.id}/lock`)).toMatchObject({
+    expect(await page.find('lock', ({ armed }) => armed)).toMatchObject({
+      linkId: bench.link.id,
+      call: CALL,
+    });
+    expect(await other.ask('DELETE', `/links/${bench.link.id}/lock`)).toMatchObject({
       status: 200,
       body: { armed: false },
     });
@@ -189,7 +181,7 @@ describe('two servers on one database', () => {
   });
 
   it('the one that does not hold the link arms nothing', async () => {
-    expect(await other.ask('PUT', `/links/${link.id}/lock`, { call: CALL })).toMatchObject({
+    expect(await other.ask('PUT', `/links/${bench.link.id}/lock`, { call: CALL })).toMatchObject({
       status: 409,
       body: { reason: 'link-not-open' },
     });
