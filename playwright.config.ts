@@ -5,7 +5,8 @@ export default defineConfig({
   testMatch: '**/*.e2e.ts',
   workers: 1,
   timeout: 90_000,
-  expect: { timeout: 15_000 },
+  // A machine that is shared may stand still for seconds.
+  expect: { timeout: 25_000 },
   forbidOnly: Boolean(process.env.CI),
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : [['list']],
   use: {
