@@ -109,8 +109,9 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     await this.rows.delete(id);
     await known.run.end();
     await this.database.unlock(lockKey(id));
-    this.known.delete(id);
+    // Whoever lets go of it may still ask how it is set.
     for (const handler of this.removedHandlers) handler(id);
+    this.known.delete(id);
     this.live.publish({ kind: 'link-removed', data: { id } });
   }
 

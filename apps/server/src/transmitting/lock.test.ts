@@ -159,6 +159,22 @@ describe('two windows', () => {
   });
 });
 
+describe('a command', () => {
+  it('asked again long after is the first one, and does not stand in the way of the next', async () => {
+    clock.pass(20_000);
+    await arm();
+    const id = randomUUID();
+    const before = beacons();
+    expect((await send(id)).body.state).toBe('handed');
+    clock.pass(20_000);
+    expect((await send(id)).body).toMatchObject({ id, state: 'handed' });
+    clock.pass(20_000);
+    expect((await send()).body.state).toBe('handed');
+    await until('the second', () => (beacons() === before + 2 ? true : undefined));
+    await disarm();
+  });
+});
+
 describe('two servers on one database', () => {
   let other: ServerUp;
   beforeAll(async () => (other = await ServerUp.on(bench.server.databaseUrl, { clock })));
@@ -185,5 +201,17 @@ describe('two servers on one database', () => {
       status: 409,
       body: { reason: 'link-not-open' },
     });
+  });
+});
+
+describe('a link that is removed', () => {
+  it('while its last over is on the air takes everything of it along', async () => {
+    clock.pass(20_000);
+    await until('an armed link', async () => ((await arm()).status === 200 ? true : undefined));
+    expect((await send()).status).toBe(200);
+    expect((await bench.server.ask('DELETE', `/links/${bench.link.id}`)).status).toBeLessThan(300);
+    // Every timer that it left behind would ring now.
+    expect(() => clock.pass(IDLE_LIMIT_MS)).not.toThrow();
+    expect((await bench.server.ask('GET', '/links')).body).toEqual([]);
   });
 });

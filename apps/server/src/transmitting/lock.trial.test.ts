@@ -81,6 +81,7 @@ function station(seed: number) {
     let changeHands: (linkId: string) => void = () => undefined;
     const links = {
       onChangedHands: (handler: typeof changeHands) => (changeHands = handler),
+      onRemoved: () => undefined,
       openRun: () => run,
       isHeldElsewhere: () => false,
       settings: () => ({ airRate: 1200, txDelayMs: 300, txTailMs: 30 }),

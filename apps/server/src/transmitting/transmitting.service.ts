@@ -81,6 +81,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
 
   onApplicationBootstrap(): void {
     this.lock.onClosing((linkId) => this.outlets.get(linkId)?.tell({ kind: 'close' }));
+    this.links.onRemoved((linkId) => this.forget(linkId));
     this.traffic.take('echo', {
       heard: ({ linkId, raw, atMs, origin }) => {
         if (origin !== 'capture') this.hearEcho(linkId, raw, atMs);
@@ -109,7 +110,11 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     // From here to the wire the frame is underway already: another window may ask at this very moment.
     this.underwayOn.set(linkId, { row, clearAtUpMs: -Infinity });
     try {
-      if (!(await this.log.claim(row))) return viewOf((await this.log.find(id)) ?? row);
+      if (!(await this.log.claim(row))) {
+        // Asked before: this one is not underway, and must not pass for it when the same is sent anew.
+        row.state = 'abandoned';
+        return viewOf((await this.log.find(id)) ?? row);
+      }
     } catch (error) {
       row.state = 'abandoned';
       throw error;
@@ -131,6 +136,11 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
   /** Takes back what this owner has waiting. */
   withdraw(linkId: string, owner: string): void {
     this.outlets.get(linkId)?.tell({ kind: 'withdraw', owner });
+  }
+
+  private forget(linkId: string): void {
+    this.outlets.get(linkId)?.end();
+    for (const known of [this.outlets, this.echoes, this.underwayOn]) known.delete(linkId);
   }
 
   /** A frame heard on a link: if it is one of ours come back, that is noted and told. */
