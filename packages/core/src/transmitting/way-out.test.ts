@@ -1,6 +1,7 @@
 import { KEYING_MS, link, type Running } from './testing/way-out-link.js';
 import {
   CLASSES,
+  LEAST_SHARE,
   DIGIPEATED_LATEST_MS,
   holder,
   IDENTIFY_WITHIN_MS,
@@ -127,6 +128,41 @@ describe('one over', () => {
     expect(told).toHaveLength(3);
     clock.advance(1);
     expect(told[3]).toBe(`${1530 + PAUSE_MS} hand m`);
+  });
+
+  it('begins with whoever is first, however long his frame is, while all wait for each other', () => {
+    const { offer, told, clock, state } = link();
+    offer({ id: 'now', sendClass: 'test', airTimeMs: LONGEST_OVER_MS - KEYING_MS });
+    const long = { airTimeMs: 6000 } as const;
+    offer({ id: 'g', sendClass: 'gated', ...long });
+    offer({ id: 'p', sendClass: 'shared', ...long });
+    offer({ id: 'm', ...long });
+    clock.advance(100_000);
+    expect(told.map((line) => line.split(' ')[2])).toEqual(['now', 'm', 'p', 'g']);
+    expect(state().waiting).toEqual([]);
+  });
+
+  it('of a program ends at its usual length where another program waits; of two sessions each sends its window', () => {
+    for (const [sendClass, overs] of [
+      ['shared', ['p1 q1', 'p2 q2', 'p3 q3']],
+      ['session', ['p1 q1 p2 p3', 'q2 q3']],
+    ] as const) {
+      const { offer, told, clock } = busyLink();
+      for (const id of ['p1', 'p2', 'p3']) offer({ id, owner: 'p', sendClass, airTimeMs: 2300 });
+      for (const id of ['q1', 'q2', 'q3']) offer({ id, owner: 'q', sendClass, airTimeMs: 2300 });
+      clock.advance(100_000);
+      expect(told.map((line) => line.replace(/^\d+ hand /, ''))).toEqual(overs);
+    }
+  });
+
+  it('grows no further once another class is owed its share', () => {
+    const { offer, told, clock } = link();
+    offer({ id: 'x', owner: 'x', sendClass: 'session', airTimeMs: 900 });
+    for (let i = 1; i <= 12; i++) offer({ id: `s${i}`, owner: 's', sendClass: 'session', airTimeMs: 900 });
+    offer({ id: 'g', sendClass: 'gated', airTimeMs: 5 * 900 * LEAST_SHARE.gated });
+    clock.advance(30_000);
+    expect(told[1]).toBe(`${900 + KEYING_MS + PAUSE_MS} hand s1 s2 s3 s4 s5`);
+    expect(told[2]).toMatch(/hand g s6/);
   });
 
   it('is not joined in the pause behind it', () => {

@@ -225,19 +225,19 @@ function send(state: WayOut, { atMs, keyingMs }: WayOutContext): Outcome {
   const first = choose(state, atMs, () => true);
   if (!first) return [state, []];
   const fresh = { owner: first.owner, lengthMs: keyingMs, endsAtMs: atMs + keyingMs };
-  return fill(state, fresh, USUAL_OVER_MS, atMs);
+  return fill(state, fresh, USUAL_OVER_MS, atMs, first);
 }
 
-/** Takes what fits into the over; others than its owner only up to that length. */
-function fill(state: WayOut, begun: Over, othersUpToMs: number, atMs: number): Outcome {
+/** Takes the first, where the over begins with one, and what fits behind it; others than its owner only up to that length. */
+function fill(state: WayOut, begun: Over, othersUpToMs: number, atMs: number, first?: Offered): Outcome {
   const frames: Offered[] = [];
   let over = begun;
   let rest = state;
   const fits: Fits = (line, lines) => {
     const lengthMs = over.lengthMs + line.head.airTimeMs;
-    return lengthMs <= (mayLengthen(line, over, lines) ? LONGEST_OVER_MS : othersUpToMs);
+    return lengthMs <= (mayLengthen(rest, line, over, lines) ? LONGEST_OVER_MS : othersUpToMs);
   };
-  for (let next = choose(rest, atMs, fits); next; next = choose(rest, atMs, fits)) {
+  for (let next = first ?? choose(rest, atMs, fits); next; next = choose(rest, atMs, fits)) {
     frames.push(next);
     rest = taken(rest, next);
     over = longer(over, next.airTimeMs);
@@ -249,10 +249,17 @@ function fill(state: WayOut, begun: Over, othersUpToMs: number, atMs: number): O
   return [identified, [hand, ...identification, start('clear', leftAfterMs + PAUSE_MS)]];
 }
 
-/** An acknowledgement may, and more of the owner who began it, as long as nothing more urgent waits for the next over. */
-function mayLengthen({ head, urgency }: Line, { owner }: Over, lines: readonly Line[]): boolean {
+/**
+ * An acknowledgement may, and more of the owner who began it, as long as nobody waits for the next over who is more urgent,
+ * is owed his share, or has the same right: of two sessions each sends its window whole, others take turns.
+ */
+function mayLengthen(state: WayOut, line: Line, { owner }: Over, lines: readonly Line[]): boolean {
+  const { head, urgency } = line;
   if (head.sendClass === 'acknowledgement') return true;
-  return head.owner === owner && lines.every((other) => other.urgency >= urgency);
+  const isSession = head.sendClass === 'session';
+  const givesWay = (other: Line): boolean =>
+    other === line || (!isOwed(state, other) && other.urgency >= urgency + (isSession ? 0 : 1));
+  return head.owner === owner && lines.every(givesWay);
 }
 
 const longer = ({ owner, lengthMs, endsAtMs }: Over, byMs: number): Over => ({
@@ -267,9 +274,11 @@ type Fits = (line: Line, all: readonly Line[]) => boolean;
 function choose(state: WayOut, atMs: number, fits: Fits): Offered | undefined {
   const all = linesOf(state, atMs);
   const heads = all.filter((line) => fits(line, all));
-  const owed = heads.filter(({ head }) => (state.owed[head.sendClass] ?? 0) >= head.airTimeMs);
+  const owed = heads.filter((line) => isOwed(state, line));
   return inOrder(state, owed) ?? inOrder(state, heads);
 }
+
+const isOwed = ({ owed }: WayOut, { head }: Line): boolean => (owed[head.sendClass] ?? 0) >= head.airTimeMs;
 
 /** What one owner has waiting: its first frame, and the most urgent class among them. */
 interface Line {
