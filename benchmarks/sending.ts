@@ -63,11 +63,13 @@ async function commandDelays(station: Station): Promise<number[]> {
     const begun = performance.now();
     await station.sendBeacon();
     delays.push((await came) - begun);
-    // The over itself, and the pause behind it.
-    await new Promise((resolve) => setTimeout(resolve, 700));
+    await overLeft();
   }
   return delays;
 }
+
+/** The over itself, and the pause behind it. A request after such a rest takes longer than one of many in a row. */
+const overLeft = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 700));
 
 async function bareDelays(address: string): Promise<number[]> {
   const delays: number[] = [];
@@ -75,6 +77,7 @@ async function bareDelays(address: string): Promise<number[]> {
     const begun = performance.now();
     await (await fetch(`${address}/api/v1/beacon`)).arrayBuffer();
     delays.push(performance.now() - begun);
+    await overLeft();
   }
   return delays;
 }

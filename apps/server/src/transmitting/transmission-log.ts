@@ -47,14 +47,10 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
 
   /** False when the same request has been taken already: two that arrive together send once. */
   async claim(row: TransmissionEntity): Promise<boolean> {
-    const inserted = await this.rows
-      .createQueryBuilder()
-      .insert()
-      .values(row)
-      .orIgnore()
-      .returning('id')
-      .execute();
-    return (inserted.raw as unknown[]).length > 0;
+    const inserted: unknown[] = await this.rows.query(`${INSERT} ON CONFLICT DO NOTHING RETURNING id`, [
+      JSON.stringify([columnsOf(row)]),
+    ]);
+    return inserted.length > 0;
   }
 
   /** As it is now: for the pages, and for the database when its turn comes. */
@@ -88,16 +84,19 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
     const rows = [...this.unwritten.values()].map(columnsOf);
     this.unwritten.clear();
     await this.deferred.write(
-      `INSERT INTO transmission (id, link_id, source, purpose, raw, air_time_ms, queued_at, handed_at, state, echoes)
-       SELECT t.id, link_id, source, purpose, decode(raw, 'hex'), air_time_ms, queued_at, handed_at, state, echoes
-       FROM jsonb_to_recordset($1::jsonb) AS t (id uuid, link_id uuid, source text, purpose text, raw text,
-         air_time_ms double precision, queued_at timestamptz, handed_at timestamptz, state text, echoes jsonb)
+      `${INSERT}
        ON CONFLICT (id) DO UPDATE
          SET state = excluded.state, handed_at = excluded.handed_at, echoes = excluded.echoes`,
       [JSON.stringify(rows)],
     );
   }
 }
+
+const INSERT = `
+  INSERT INTO transmission (id, link_id, source, purpose, raw, air_time_ms, queued_at, handed_at, state, echoes)
+  SELECT t.id, link_id, source, purpose, decode(raw, 'hex'), air_time_ms, queued_at, handed_at, state, echoes
+  FROM jsonb_to_recordset($1::jsonb) AS t (id uuid, link_id uuid, source text, purpose text, raw text,
+    air_time_ms double precision, queued_at timestamptz, handed_at timestamptz, state text, echoes jsonb)`;
 
 function columnsOf(row: TransmissionEntity): Record<string, unknown> {
   return {
