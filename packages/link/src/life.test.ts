@@ -38,6 +38,19 @@ describe('the life of a link', () => {
     expect(play(events).phase).toBe(phase),
   );
 
+  it.each([
+    ['a link that hears', [open, opened, heard]],
+    ['a link that heard and transmits', [open, opened, heard, transmit]],
+  ] as [string, LinkLifeEvent[]][])(
+    '%s stays the same with every further frame, its quiet put off',
+    (_, events) => {
+      const state = play(events);
+      const [next, effects] = step(state, heard, { dice: 0 });
+      expect(next).toBe(state);
+      expect(effects).toEqual([{ kind: 'start', timer: 'quiet', ms: QUIET_AFTER_MS }]);
+    },
+  );
+
   it('waits longer after each failure and starts anew after success', () => {
     const waits: number[] = [];
     let state: LinkState = { phase: 'closed' };

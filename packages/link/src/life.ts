@@ -97,9 +97,11 @@ function opened(state: LinkState): Stepped<LinkState, LinkEffect> {
 
 function heard(state: LinkState): Stepped<LinkState, LinkEffect> {
   const quiet = start('quiet' as const, QUIET_AFTER_MS);
-  if (state.phase === 'silent' || state.phase === 'hearing') return [{ ...state, phase: 'hearing' }, [quiet]];
-  if (state.phase === 'transmitting') return [{ ...state, then: 'hearing' }, [quiet]];
-  return [state, []];
+  if (state.phase === 'silent') return [{ ...state, phase: 'hearing' }, [quiet]];
+  if (state.phase === 'transmitting' && state.then === 'silent')
+    return [{ ...state, then: 'hearing' }, [quiet]];
+  // Nothing is new for those who watch: this comes with every frame.
+  return [state, isStanding(state) ? [quiet] : []];
 }
 
 function isStanding(

@@ -1,4 +1,4 @@
-import { fineUpMs, LONGEST_NAP_MS, sleepProof } from './system-clock.js';
+import { COARSE_EVERY_MS, fineUpMs, LONGEST_NAP_MS, sleepProof } from './system-clock.js';
 
 /** Timers that stand still while the machine sleeps, and a clock that does not. */
 function machine() {
@@ -81,11 +81,17 @@ describe('the time since boot', () => {
   function clocks() {
     let fine = 1003.7;
     let slept = 0;
+    let looks = 0;
     const up = fineUpMs(
-      () => Math.floor((fine + slept + 5000) / 10) * 10,
+      () => (looks++, Math.floor((fine + slept + 5000) / 10) * 10),
       () => fine,
     );
-    return { up, pass: (ms: number) => (fine += ms), sleep: (ms: number) => (slept += ms) };
+    return {
+      up,
+      looks: () => looks,
+      pass: (ms: number) => (fine += ms),
+      sleep: (ms: number) => (slept += ms),
+    };
   }
 
   it('is told finely, and never goes back', () => {
@@ -105,9 +111,20 @@ describe('the time since boot', () => {
     const { up, sleep, pass } = clocks();
     const first = up();
     sleep(60_000);
-    expect(Math.abs(up() - first - 60_000)).toBeLessThanOrEqual(10);
+    pass(COARSE_EVERY_MS);
+    expect(Math.abs(up() - first - COARSE_EVERY_MS - 60_000)).toBeLessThanOrEqual(10);
     const awake = up();
     pass(5);
     expect(up() - awake).toBeCloseTo(5);
+  });
+
+  it('is looked up at the coarse clock now and then only', () => {
+    const { up, pass, looks } = clocks();
+    for (let i = 0; i < 1000; i++) {
+      up();
+      pass(COARSE_EVERY_MS / 10);
+    }
+    // Once at the start, and once in ten.
+    expect(looks()).toBe(101);
   });
 });

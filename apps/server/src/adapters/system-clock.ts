@@ -29,13 +29,21 @@ export function sleepProof(upMs: () => number, timer: Timer): Timer {
 /** The system tells the time since boot in hundredths of a second (/proc/uptime, proc(5)). */
 const COARSE_STEP_MS = 20;
 
+/** The coarse clock is a file that the system writes at each look: not with every frame of a busy link. */
+export const COARSE_EVERY_MS = 10;
+
 /** The time since boot by a fine clock that stands still while the machine sleeps, put right by a coarse one that does not. */
 export function fineUpMs(coarseMs: () => number, fineMs: () => number): () => number {
   let aheadMs = coarseMs() - fineMs();
+  let lookAgainAtMs = -Infinity;
   return () => {
-    const behindMs = coarseMs() - fineMs() - aheadMs;
-    if (behindMs > COARSE_STEP_MS) aheadMs += behindMs;
-    return fineMs() + aheadMs;
+    const nowMs = fineMs();
+    if (nowMs >= lookAgainAtMs) {
+      lookAgainAtMs = nowMs + COARSE_EVERY_MS;
+      const behindMs = coarseMs() - nowMs - aheadMs;
+      if (behindMs > COARSE_STEP_MS) aheadMs += behindMs;
+    }
+    return nowMs + aheadMs;
   };
 }
 
