@@ -3,6 +3,9 @@ import { createInterface } from 'node:readline';
 
 const STOP_LIMIT_MS = 10_000;
 
+/** What a frame leaves behind is soon of no use: with more room for the young a busy server collects them more cheaply (MB). */
+const FLAGS = ['--enable-source-maps', '--max-semi-space-size=32'];
+
 /** A process of ours. It prints `ready PORT` when it can be used, and ends when its standard input does. */
 export interface Child {
   readonly port: number;
@@ -20,7 +23,7 @@ export function startChild(
   env: NodeJS.ProcessEnv,
   wishes: Wishes = {},
 ): Promise<Child> {
-  const child = spawn(process.execPath, ['--enable-source-maps', script, ...options], {
+  const child = spawn(process.execPath, [...FLAGS, script, ...options], {
     env: { ...process.env, ...env, MISTPEAK_ENDS_WITH_INPUT: '1' },
     stdio: ['pipe', 'pipe', 'inherit'],
     detached: true,

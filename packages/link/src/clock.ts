@@ -7,3 +7,20 @@ export interface Clock {
   /** Calls once when that many ms of upMs have passed; the returned function cancels. */
   after(ms: number, call: () => void): () => void;
 }
+
+/** Calls again and again, that many ms apart; the returned function ends it, also from within the call. */
+export function every(clock: Pick<Clock, 'after'>, ms: number, call: () => void): () => void {
+  let isOver = false;
+  let cancel: () => void;
+  const next = (): void => {
+    cancel = clock.after(ms, () => {
+      call();
+      if (!isOver) next();
+    });
+  };
+  next();
+  return () => {
+    isOver = true;
+    cancel();
+  };
+}

@@ -4,7 +4,7 @@ import { Inject, Injectable, Logger, type OnModuleDestroy, type OnModuleInit } f
 import { InjectRepository } from '@nestjs/typeorm';
 import { parse } from 'cookie';
 import type { DeviceView, Entrance, Role } from '@mistpeak/contract/access';
-import type { Clock } from '@mistpeak/link/clock';
+import { every, type Clock } from '@mistpeak/link/clock';
 import { Repository } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DatabaseSession } from '../database/session.js';
@@ -52,7 +52,7 @@ export class Logins implements OnModuleInit, OnModuleDestroy {
       void this.read().catch((error: unknown) => this.log.warn(`logins were not read: ${String(error)}`));
     this.database.onNotice('logins', readAgain);
     this.database.onState((away) => !away && readAgain());
-    this.look();
+    this.stopLooking = every(this.clock, LOOK_EVERY_MS, () => this.look());
   }
 
   onModuleDestroy(): void {
@@ -145,13 +145,10 @@ export class Logins implements OnModuleInit, OnModuleDestroy {
   }
 
   private look(): void {
-    this.stopLooking = this.clock.after(LOOK_EVERY_MS, () => {
-      const nowUpMs = this.clock.upMs();
-      this.end(({ tokenHash }) => (this.byHash.get(tokenHash)?.endsUpMs ?? Infinity) <= nowUpMs).catch(
-        () => undefined,
-      );
-      this.look();
-    });
+    const nowUpMs = this.clock.upMs();
+    this.end(({ tokenHash }) => (this.byHash.get(tokenHash)?.endsUpMs ?? Infinity) <= nowUpMs).catch(
+      () => undefined,
+    );
   }
 }
 

@@ -1,7 +1,7 @@
 import type { WebSocket } from 'ws';
 import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { ByteLink } from '@mistpeak/link/byte-link';
-import type { Clock } from '@mistpeak/link/clock';
+import { every, type Clock } from '@mistpeak/link/clock';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
 
 /** A page that sleeps keeps its socket: it is asked this often, and given up when it has not answered in time. */
@@ -13,14 +13,12 @@ export const UNPLUGGED = 4410;
 export function overPage(socket: WebSocket, clock: Clock): ByteLink {
   const received = new AsyncQueue<Uint8Array>();
   let isAlive = true;
-  let stopAsking = (): void => undefined;
   const ask = (): void => {
     if (!isAlive) return socket.terminate();
     isAlive = false;
     socket.ping();
-    stopAsking = clock.after(ASK_EVERY_MS, ask);
   };
-  stopAsking = clock.after(ASK_EVERY_MS, ask);
+  const stopAsking = every(clock, ASK_EVERY_MS, ask);
   socket.on('pong', () => (isAlive = true));
   socket.on('message', (data: Buffer, isBinary: boolean) => {
     isAlive = true;

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import pg from 'pg';
-import type { Clock } from '@mistpeak/link/clock';
+import { every, type Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
 import { isStillOwner, NO_CONTACT, type Contact } from './ownership.js';
@@ -45,7 +45,7 @@ interface Session {
 export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private readonly log = new Logger('database');
   private client: pg.Client | undefined;
-  private timer: NodeJS.Timeout | undefined;
+  private stopWatching = (): void => undefined;
   private isAway = false;
   private contact: Contact = NO_CONTACT;
   private isWatching = false;
@@ -64,11 +64,11 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
 
   async onModuleInit(): Promise<void> {
     await this.connectPatiently();
-    this.timer = setInterval(() => void this.watch(), WATCH_EVERY_MS);
+    this.stopWatching = every(this.clock, WATCH_EVERY_MS, () => void this.watch());
   }
 
   async onApplicationShutdown(): Promise<void> {
-    clearInterval(this.timer);
+    this.stopWatching();
     const client = this.client;
     this.client = undefined;
     await client?.end().catch(() => undefined);
@@ -152,7 +152,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
       } catch (error) {
         if (tries === FIRST_TRIES) throw error;
         this.log.warn('PostgreSQL does not answer yet');
-        await new Promise((resolve) => setTimeout(resolve, WATCH_EVERY_MS));
+        await new Promise<void>((resolve) => void this.clock.after(WATCH_EVERY_MS, resolve));
       }
     }
   }

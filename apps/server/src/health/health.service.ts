@@ -1,6 +1,6 @@
 import { Inject, Injectable, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
 import type { HealthView } from '@mistpeak/contract/health';
-import type { Clock } from '@mistpeak/link/clock';
+import { every, type Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
@@ -16,7 +16,7 @@ const TELL_EVERY_MS = 500;
 export class HealthService implements OnModuleInit, OnModuleDestroy {
   private sinceMs: number | undefined;
   private lastTold = '';
-  private timer: NodeJS.Timeout | undefined;
+  private stopTelling = (): void => undefined;
 
   constructor(
     @Inject(CLOCK) private readonly clock: Clock,
@@ -30,11 +30,11 @@ export class HealthService implements OnModuleInit, OnModuleDestroy {
   onModuleInit(): void {
     this.live.contribute('health', () => this.view());
     this.database.onState(() => this.tell());
-    this.timer = setInterval(() => this.tell(), TELL_EVERY_MS);
+    this.stopTelling = every(this.clock, TELL_EVERY_MS, () => this.tell());
   }
 
   onModuleDestroy(): void {
-    clearInterval(this.timer);
+    this.stopTelling();
   }
 
   view(): HealthView {

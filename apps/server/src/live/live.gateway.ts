@@ -2,7 +2,7 @@ import type { IncomingMessage } from 'node:http';
 import { Inject } from '@nestjs/common';
 import { WebSocketGateway, type OnGatewayConnection } from '@nestjs/websockets';
 import { PULSE, PULSE_EVERY_MS } from '@mistpeak/contract/live';
-import type { Clock } from '@mistpeak/link/clock';
+import { every, type Clock } from '@mistpeak/link/clock';
 import type { WebSocket } from 'ws';
 import { CLOCK } from '../adapters/system-clock.js';
 import { LiveService } from './live.service.js';
@@ -39,14 +39,6 @@ export class LiveGateway implements OnGatewayConnection {
 
   /** A page whose server hangs must notice: its socket would stay open for many minutes. */
   private pulse(socket: WebSocket): () => void {
-    let stop = (): void => undefined;
-    const next = (): void => {
-      stop = this.clock.after(PULSE_EVERY_MS, () => {
-        socket.send(PULSE);
-        next();
-      });
-    };
-    next();
-    return () => stop();
+    return every(this.clock, PULSE_EVERY_MS, () => socket.send(PULSE));
   }
 }

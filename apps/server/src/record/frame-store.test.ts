@@ -1,7 +1,11 @@
 import type { DataSource } from 'typeorm';
 import type { FrameRecord } from '@mistpeak/contract/frame';
+import { MovedClock } from '../testing/moved-clock.js';
 import { until } from '../testing/server-up.js';
-import { FrameStore } from './frame-store.js';
+import { FLUSH_EVERY_MS, FrameStore } from './frame-store.js';
+
+/** Everything that waits for nothing but its turn has gone on. */
+const settled = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 const frame = (i: number): FrameRecord => ({
   id: `00000000-0000-7000-8000-${String(i).padStart(12, '0')}`,
@@ -45,7 +49,8 @@ class Switchable {
 
 function storeOn(database: Switchable) {
   const told = { stored: 0, undone: 0, setAside: [] as string[], droppedAlongside: 0 };
-  const store = new FrameStore(database as unknown as DataSource, {
+  const clock = new MovedClock();
+  const store = new FrameStore(database as unknown as DataSource, clock, {
     alongside: () =>
       database.poisonAlongside
         ? Promise.reject(Object.assign(new Error('invalid input'), { code: '22P05' }))
@@ -57,7 +62,7 @@ function storeOn(database: Switchable) {
     setAside: (frames) => void told.setAside.push(...frames.map(({ id }) => id)),
     stored: (frames) => void (told.stored += frames.length),
   });
-  return { store, told };
+  return { store, told, clock };
 }
 
 describe('frames on their way to the database', () => {
@@ -163,11 +168,28 @@ describe('frames on their way to the database', () => {
   it('are tried again by themselves', async () => {
     const database = new Switchable();
     database.away = true;
-    const { store, told } = storeOn(database);
+    const { store, told, clock } = storeOn(database);
     store.add(frame(1));
-    await new Promise((resolve) => setTimeout(resolve, 300));
-    expect(told.stored).toBe(0);
+    clock.pass(FLUSH_EVERY_MS);
+    await until('the first try', () => store.trouble);
     database.away = false;
-    await until('the second try', () => (told.stored === 1 ? true : undefined));
+    // After a second, and not before.
+    clock.pass(900);
+    await settled();
+    expect(told.stored).toBe(0);
+    clock.pass(100);
+    await settled();
+    expect(told.stored).toBe(1);
+  });
+
+  it('that come while some are being written wait for the next time, and none is written twice', async () => {
+    const database = new Switchable();
+    const { store, told } = storeOn(database);
+    store.add(frame(0));
+    const first = store.flush();
+    store.add(frame(1));
+    await Promise.all([first, store.flush(), store.flush()]);
+    expect(database.inserted).toEqual([frame(0).id, frame(1).id]);
+    expect(told.stored).toBe(2);
   });
 });

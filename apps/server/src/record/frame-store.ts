@@ -1,5 +1,6 @@
 import { DataSource, type EntityManager } from 'typeorm';
 import type { FrameRecord, Origin } from '@mistpeak/contract/frame';
+import type { Clock } from '@mistpeak/link/clock';
 import { troubleOf, type DatabaseTrouble } from '../database/trouble.js';
 import { Partitions } from './partitions.js';
 
@@ -41,12 +42,13 @@ export class FrameStore {
   /** Of which links frames were dropped. */
   readonly droppedOf = new Set<string>();
   private waiting: FrameRecord[] = [];
-  private timer: NodeJS.Timeout | undefined;
+  private stopWaiting: (() => void) | undefined;
   private running: Promise<boolean> | undefined;
   private readonly partitions = new Partitions();
 
   constructor(
     private readonly database: DataSource,
+    private readonly clock: Pick<Clock, 'after'>,
     private readonly host: FrameStoreHost,
   ) {}
 
@@ -79,23 +81,27 @@ export class FrameStore {
 
   /** Writes everything now, as far as the database takes it. */
   async flush(): Promise<void> {
-    clearTimeout(this.timer);
-    this.timer = undefined;
-    await this.running;
-    await this.drain();
+    this.stopWaiting?.();
+    this.stopWaiting = undefined;
+    while (this.running) await this.running;
+    await this.run();
+  }
+
+  private run(): Promise<boolean> {
+    this.running = this.drain().finally(() => {
+      this.running = undefined;
+    });
+    return this.running;
   }
 
   private schedule(ms: number): void {
-    if (this.timer || this.running) return;
-    this.timer = setTimeout(() => {
-      this.timer = undefined;
-      this.running = this.drain().finally(() => {
-        this.running = undefined;
-      });
-      void this.running.then((allWritten) => {
+    if (this.stopWaiting || this.running) return;
+    this.stopWaiting = this.clock.after(ms, () => {
+      this.stopWaiting = undefined;
+      void this.run().then((allWritten) => {
         if (this.waiting.length > 0) this.schedule(allWritten ? FLUSH_EVERY_MS : RETRY_EVERY_MS);
       });
-    }, ms);
+    });
   }
 
   /** False when the database did not take it. */

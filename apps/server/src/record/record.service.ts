@@ -69,7 +69,7 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
     private readonly spool: Spool,
     @Inject(CLOCK) private readonly clock: Clock,
   ) {
-    this.store = new FrameStore(dataSource, {
+    this.store = new FrameStore(dataSource, clock, {
       alongside: (manager) => this.storeViews(manager),
       stored: (frames) => this.tellStored(frames),
       dropAlongside: () => this.views.forEach((view) => view.dropChanges()),
