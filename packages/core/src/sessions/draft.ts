@@ -1,6 +1,7 @@
 import { type Control, type Modulo } from '../ax25/control.js';
 import { COMMAND_BITS, encodeFrame, NO_LAYER_3, RESPONSE_BITS, type Ax25Frame } from '../ax25/frame.js';
 import { start, stop } from '../machine/machine.js';
+import { folded, unfolded, type Registers } from './registers.js';
 import type {
   DisconnectReason,
   SessionEffect,
@@ -11,14 +12,12 @@ import type {
   Piece,
 } from './session.js';
 
-type Mutable<T> = { -readonly [K in keyof T]: T[K] };
-
 /**
  * One step in the making: a copy of the state that is changed, and the effects gathered so far. Only step() makes one,
  * so that from outside a step is pure.
  */
 export class Draft {
-  readonly state: Mutable<SessionState>;
+  readonly state: Registers;
   readonly effects: SessionEffect[] = [];
 
   constructor(
@@ -26,7 +25,12 @@ export class Draft {
     readonly options: SessionOptions,
     readonly atMs: number,
   ) {
-    this.state = { ...from };
+    this.state = unfolded(from);
+  }
+
+  /** What the step comes to. */
+  end(): [SessionState, readonly SessionEffect[]] {
+    return [folded(this.state), this.effects];
   }
 
   // Numbers go round: how far b lies after a.

@@ -39,14 +39,6 @@ export interface SessionOptions {
   readonly accepts: boolean;
 }
 
-export type Phase =
-  | 'disconnected'
-  | 'awaiting connection'
-  | 'awaiting release'
-  | 'connected'
-  /** Asked whether the other end is there, and waiting for its answer. */
-  | 'timer recovery';
-
 export type SessionTimer = 'T1' | 'T2' | 'T3';
 
 /** What goes into one information frame. */
@@ -55,16 +47,64 @@ export interface Piece {
   readonly octets: Uint8Array;
 }
 
-export interface SessionState {
-  readonly phase: Phase;
+/** What outlasts a life of the link. */
+interface Lasting {
+  /** Of the life that stands, or of the last one. */
   readonly modulo: Modulo;
   readonly selective: boolean;
+  readonly ownBusy: boolean;
+  readonly roundTripMs: number;
+  readonly t1Ms: number;
+  /** For the operator: frames sent again, timeouts, N(R) from the past that were passed over. */
+  readonly resent: number;
+  readonly timeouts: number;
+  readonly stale: number;
+}
+
+/** Timeouts since there was progress (RC). */
+interface Trying {
+  readonly rc: number;
+}
+
+/** Answers to SABM that may still come: of this setting up, and of earlier ones. */
+interface Answers {
+  readonly dueAnswers: number;
+  readonly oldAnswers: number;
+}
+
+export interface Disconnected extends Lasting {
+  readonly phase: 'disconnected';
+}
+
+export interface AwaitingConnection extends Lasting, Trying, Answers {
+  readonly phase: 'awaiting connection';
+  /** We asked for the connection, so its end is told as connected, not as reset. */
+  readonly calling: boolean;
+  /** SABME was refused and SABM is asked: until T1 rings, DM may be another copy of that refusal. */
+  readonly fellBack: boolean;
+  /** Nothing at all was heard of the other end while it is called. */
+  readonly silent: boolean;
+  readonly askedAtMs: number;
+  /** Not sent yet. */
+  readonly pending: readonly Piece[];
+  readonly running: ReadonlySet<'T1'>;
+}
+
+export interface AwaitingRelease extends Lasting, Trying {
+  readonly phase: 'awaiting release';
+  /** What the other end has not confirmed, and nobody sends any more. */
+  readonly window: readonly Piece[];
+  readonly pending: readonly Piece[];
+  readonly running: ReadonlySet<'T1'>;
+}
+
+export interface Standing extends Lasting, Trying, Answers {
+  /** In timer recovery the other end was asked whether it is there, and its answer is awaited. */
+  readonly phase: 'connected' | 'timer recovery';
   /** Next to send, oldest unacknowledged, next expected: V(S), V(A), V(R). */
   readonly vs: number;
   readonly va: number;
   readonly vr: number;
-  /** Timeouts since there was progress (RC). */
-  readonly rc: number;
   /** Sent at least once, from V(A) on; and not sent yet. */
   readonly window: readonly Piece[];
   readonly pending: readonly Piece[];
@@ -72,35 +112,22 @@ export interface SessionState {
   readonly early: ReadonlyMap<number, Piece>;
   readonly asked: ReadonlySet<number>;
   readonly peerBusy: boolean;
-  readonly ownBusy: boolean;
   /** REJ was sent and what it asks for has not come. */
   readonly rejecting: boolean;
   /** Information frames received and not acknowledged. */
   readonly unacknowledged: number;
   /** Anything was received or acknowledged since the link stands. */
   readonly settled: boolean;
-  /** We asked for the connection, so its end is told as connected, not as reset. */
-  readonly calling: boolean;
   /** How much of the window is used: halved by a timeout, one more with each acknowledgement. */
   readonly room: number;
-  /** SABME was refused and SABM is asked: until T1 rings, DM may be another copy of that refusal. */
-  readonly fellBack: boolean;
-  /** Nothing at all was heard of the other end while it is called. */
-  readonly silent: boolean;
-  /** Answers to SABM that may still come: of this setting up, and of earlier ones. */
-  readonly dueAnswers: number;
-  readonly oldAnswers: number;
-  readonly askedAtMs: number;
-  readonly roundTripMs: number;
-  readonly t1Ms: number;
   /** When T1 was started for frames sent for the first time: a clean measurement (Karn's rule). */
   readonly timedAtMs: number | undefined;
   readonly running: ReadonlySet<SessionTimer>;
-  /** For the operator: frames sent again, timeouts, N(R) from the past that were passed over. */
-  readonly resent: number;
-  readonly timeouts: number;
-  readonly stale: number;
 }
+
+/** Each phase holds what has a meaning in it, and nothing else. */
+export type SessionState = Disconnected | AwaitingConnection | AwaitingRelease | Standing;
+export type Phase = SessionState['phase'];
 
 /** heard: a frame as it came, addresses to info; frames for others are passed over. busy: this end can take no more. */
 export type SessionEvent =
@@ -142,35 +169,14 @@ export interface SessionContext extends Pick<Moment, 'atMs'> {
 }
 
 /** The idle state of a link that may be called or call. */
-export function disconnectedSession(options: SessionOptions): SessionState {
+export function disconnectedSession({ selective, firstT1Ms }: SessionOptions): Disconnected {
   return {
     phase: 'disconnected',
     modulo: 8,
-    selective: options.selective,
-    vs: 0,
-    va: 0,
-    vr: 0,
-    rc: 0,
-    window: [],
-    pending: [],
-    early: new Map(),
-    asked: new Set(),
-    peerBusy: false,
+    selective,
     ownBusy: false,
-    rejecting: false,
-    unacknowledged: 0,
-    settled: false,
-    calling: false,
-    room: Infinity,
-    fellBack: false,
-    silent: true,
-    dueAnswers: 0,
-    oldAnswers: 0,
-    askedAtMs: 0,
-    roundTripMs: options.firstT1Ms / 2,
-    t1Ms: options.firstT1Ms,
-    timedAtMs: undefined,
-    running: new Set(),
+    roundTripMs: firstT1Ms / 2,
+    t1Ms: firstT1Ms,
     resent: 0,
     timeouts: 0,
     stale: 0,

@@ -36,7 +36,7 @@ export function step(
   const draft = new Draft(state, options, atMs);
   take(draft, event);
   pump(draft);
-  return [draft.state, draft.effects];
+  return draft.end();
 }
 
 function take(draft: Draft, event: SessionEvent): void {

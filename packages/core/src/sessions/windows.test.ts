@@ -1,4 +1,4 @@
-import { disconnectedSession } from './session.js';
+import { disconnectedSession, type SessionState } from './session.js';
 import { step } from './step.js';
 import { frames, OPTIONS, send, Table } from './testing/table.js';
 
@@ -38,7 +38,7 @@ describe('the round trip', () => {
   it('never makes T1 shorter than its least, and T1 grows by half of it with each try', () => {
     const options = { ...OPTIONS, firstT1Ms: 100, leastT1Ms: 5000 };
     const waits: number[] = [];
-    let state = disconnectedSession(options);
+    let state: SessionState = disconnectedSession(options);
     for (const event of [
       { kind: 'connect' } as const,
       { kind: 'timer', timer: 'T1' } as const,
