@@ -7,7 +7,7 @@ const RETRY_MS = [500, 1000, 2000, 5000] as const;
 const FOLD_EVERY_MS = 80;
 /** More frames than that a second, which no eye follows one by one, are drawn less often, so that the page stays at hand. */
 const BUSY_FROM = 35;
-const FOLD_BUSY_EVERY_MS = 350;
+const FOLD_BUSY_EVERY_MS = 500;
 /** Neither an event nor a pulse for so long: the server is silent, though its socket may still stand. */
 const SILENT_AFTER_MS = 2 * PULSE_EVERY_MS + 1000;
 

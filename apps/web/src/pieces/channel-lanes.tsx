@@ -11,7 +11,7 @@ import { LANES_SPAN_MS, onAir } from './channel-use';
 import { useWidth } from './width';
 
 /** Five minutes on a screen move by a pixel in half a second. */
-const PACE_MS = 400;
+const PACE_MS = 500;
 const framesOf = ({ frames }: LiveState) => frames;
 const channelsOf = ({ channels }: LiveState) => channels;
 

@@ -17,7 +17,9 @@ import { LISTED_MS, THERE_MS } from './ageing';
 
 const ROWS = 300;
 /** A busy channel changes the list many times a second; it is drawn anew at this pace. */
-const PACE_MS = 400;
+const PACE_MS = 500;
+/** Farther than any place on earth. */
+const FAR_KM = 1e6;
 const stationsOf = ({ stations }: LiveState) => stations;
 
 interface Placed {
@@ -174,8 +176,10 @@ function place(station: StationView, operator: OperatorView): Placed {
   return fresh;
 }
 
+/** Of two at the same place, or at none, the one heard last must not push the other down: a busy list would never stand still. */
 function byDistance(a: Placed, b: Placed): number {
-  return (a.way?.distanceKm ?? Infinity) - (b.way?.distanceKm ?? Infinity) || byTime(a, b);
+  const byWay = (a.way?.distanceKm ?? FAR_KM) - (b.way?.distanceKm ?? FAR_KM);
+  return byWay || a.station.name.localeCompare(b.station.name, 'en', { numeric: true });
 }
 
 function byTime(a: Placed, b: Placed): number {
