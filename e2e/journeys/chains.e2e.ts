@@ -132,7 +132,7 @@ test('a broken chain says where and what would mend it; the part is put in betwe
   await expect(broken.getByRole('button', { name: /Make the setup sheet/ })).toHaveCount(0);
   await addFromLibrary(page, ['bluetooth-bridge']);
   await goTo(page, 'Chain');
-  await page.getByLabel('Purpose').selectOption('APRS messages');
+  await page.getByLabel('Purpose').selectOption('map for an event');
   await expect(page.getByRole('article').first()).toContainText('Bluetooth-serial bridge dongle');
   await expect(page.getByRole('article').first()).toContainText('switches away');
   await page.getByRole('article').first().getByRole('button', { name: 'Try other parts' }).click();
@@ -217,9 +217,9 @@ test('a chain that ends in another app: the Bench asks for ticks; the trial goes
   await expect(page.getByRole('region', { name: 'Changed since it last worked' })).toContainText(
     'Nothing that is written down has changed since.',
   );
-  await page.getByRole('region', { name: 'Schools' }).getByLabel('Squelch').selectOption('two');
+  await page.getByRole('region', { name: 'Schools' }).getByLabel('Squelch').selectOption('higher');
   await expect(page.getByRole('region', { name: 'Changed since it last worked' })).toContainText(
-    'Squelch: 2',
+    'Squelch: one step above',
   );
 
   await goTo(page, 'Logbook');

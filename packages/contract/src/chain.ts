@@ -10,10 +10,11 @@ import {
 } from 'class-validator';
 import { fromLibrary } from '@mistpeak/core/kit/library';
 import type { Item } from '@mistpeak/core/kit/item';
+import type { SwitchId } from '@mistpeak/core/kit/switches';
 import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import type { SchoolChoices } from '@mistpeak/core/sheet/schools';
 import type { StepTick } from '@mistpeak/core/sheet/sheet-text';
-import { AreSchools, IsItem } from './validators.js';
+import { AreSchools, IsItem, IsSwitchSetting } from './validators.js';
 
 const MOST_PARTS = 12;
 
@@ -55,6 +56,12 @@ export interface ChainView extends ChainSettings {
   readonly savedAtMs: number;
 }
 
+export interface SwitchSetting {
+  readonly itemId: string;
+  readonly switch: SwitchId;
+  readonly to: string;
+}
+
 /** The operator did a step of the sheet, or took it back. measured: what was read off. */
 export class TickSettings {
   @MaxLength(200, { message: 'at most 200 characters' })
@@ -68,6 +75,11 @@ export class TickSettings {
 
   @MaxLength(200, { message: 'at most 200 characters' })
   note!: string;
+
+  /** The switch of the kit that stands as the step says once it is done. */
+  @IsOptional()
+  @IsSwitchSetting()
+  set?: SwitchSetting;
 }
 
 export interface TickView extends StepTick {

@@ -4,6 +4,7 @@ import { parseCallSign, parseLicenceCall, isPlaceholderCall } from '@mistpeak/co
 import { parsePath } from '@mistpeak/core/digipeating/alias';
 import { parseCoordinate } from '@mistpeak/core/geo/coordinates';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
+import { isSwitchId } from '@mistpeak/core/kit/switches';
 import { isSchoolId } from '@mistpeak/core/sheet/schools';
 import { ValidateBy, type ValidationOptions } from 'class-validator';
 import { parseHost } from './host.js';
@@ -99,5 +100,19 @@ export const IsShortTexts = (): PropertyDecorator =>
     validator: {
       validate: (value) => isNamedTexts(value, 200, 300),
       defaultMessage: () => 'at most 200 values of at most 300 characters',
+    },
+  });
+
+/** Which switch of which item stands how. */
+export const IsSwitchSetting = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'isSwitchSetting',
+    validator: {
+      validate: (value: unknown) => {
+        const { itemId, switch: id, to } = (value ?? {}) as Readonly<Record<string, unknown>>;
+        const isText = (text: unknown): text is string => typeof text === 'string' && text.length <= 200;
+        return isText(itemId) && isText(to) && isText(id) && isSwitchId(id);
+      },
+      defaultMessage: () => 'a switch that is known, of an item, and how it stands',
     },
   });

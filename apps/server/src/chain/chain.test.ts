@@ -160,6 +160,32 @@ describe('a saved chain', () => {
     ).toBe(404);
   });
 
+  it('sets the switch of the kit with the tick, and not with taking it back', async () => {
+    const { body: radio } = await server.ask<{ id: string }>('POST', '/kit/items', {
+      item: fromLibrary('tnc-handheld'),
+    });
+    const { id } = await save();
+    const kiss = async () => (await snapshot()).kit.find((item) => item.id === radio.id)?.switches.kiss;
+    const tick = (isDone: boolean, set: unknown) =>
+      server.ask('POST', `/chains/${id}/ticks`, {
+        stepId: `${radio.id}/kiss`,
+        isDone,
+        measured: '',
+        note: '',
+        set,
+      });
+    await tick(true, { itemId: radio.id, switch: 'kiss', to: 'on' });
+    expect(await kiss()).toBe('on');
+    await tick(false, { itemId: radio.id, switch: 'kiss', to: 'off' });
+    expect(await kiss()).toBe('on');
+    expect((await tick(true, { itemId: NOBODY, switch: 'kiss', to: 'off' })).status).toBe(201);
+    expect((await tick(true, { itemId: radio.id, switch: 'tcpPort', to: '8100' })).status).toBe(201);
+    expect((await snapshot()).kit.find((item) => item.id === radio.id)?.switches).not.toHaveProperty(
+      'tcpPort',
+    );
+    expect((await tick(true, { itemId: radio.id, switch: 'warp', to: '9' })).status).toBe(400);
+  });
+
   it('has evidence by the operator’s eyes, of its own and not of a link', async () => {
     const { id } = await save();
     expect(

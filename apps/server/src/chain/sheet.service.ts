@@ -4,6 +4,7 @@ import { Repository } from 'typeorm';
 import type { TickSettings, TickView } from '@mistpeak/contract/chain';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
+import { KitService } from '../kit/kit.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ChainService } from './chain.service.js';
 import { SheetTickEntity } from './chain.entity.js';
@@ -16,6 +17,7 @@ export class SheetService implements OnModuleInit {
   constructor(
     @InjectRepository(SheetTickEntity) private readonly rows: Repository<SheetTickEntity>,
     private readonly chains: ChainService,
+    private readonly kit: KitService,
     private readonly live: LiveService,
     @Inject(CLOCK) private readonly clock: Clock,
   ) {}
@@ -32,12 +34,13 @@ export class SheetService implements OnModuleInit {
 
   async tick(chainId: string, settings: TickSettings): Promise<TickView> {
     this.chains.view(chainId); // refuses a chain that is not there
-    const { stepId, isDone, measured, note } = settings;
+    const { stepId, isDone, measured, note, set } = settings;
     const atMs = this.clock.nowMs();
     await this.rows.insert({ chainId, stepId, isDone, measured, note, at: new Date(atMs) });
     const view: TickView = { chainId, stepId, isDone, atMs, measured, note };
     this.keep(view);
     this.live.publish({ kind: 'tick', data: view });
+    if (isDone && set) await this.kit.setSwitch(set.itemId, set.switch, set.to);
     return view;
   }
 

@@ -6,6 +6,7 @@ import { isMalformed } from '@mistpeak/core/bits/malformed';
 import type { Item } from '@mistpeak/core/kit/item';
 import { parseItem, parseKit } from '@mistpeak/core/kit/kit-file';
 import { fromLibrary } from '@mistpeak/core/kit/library';
+import type { SwitchId } from '@mistpeak/core/kit/switches';
 import { LiveService } from '../live/live.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { KitItemEntity } from './kit.entity.js';
@@ -48,6 +49,13 @@ export class KitService implements OnModuleInit {
     await this.rows.save({ ...row, item });
     await this.publish();
     return item;
+  }
+
+  /** As the operator has just set it on the thing itself; what is not owned any more is left as it is. */
+  async setSwitch(id: string, switchId: SwitchId, to: string): Promise<void> {
+    const item = this.current.find((one) => one.id === id);
+    if (item?.switches[switchId] === undefined || item.switches[switchId] === to) return;
+    await this.change(id, { ...item, switches: { ...item.switches, [switchId]: to } });
   }
 
   async remove(id: string): Promise<void> {

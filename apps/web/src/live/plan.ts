@@ -5,8 +5,12 @@ import type { Purpose } from '@mistpeak/core/proof/ladder';
 import type { PlanAnswer, PlanRequest } from '../workers/plan.worker';
 import { useLive } from './store';
 
-/** What can be built of these items for that purpose; undefined while it is being worked out for the first time. */
-export function usePlan(kit: readonly Item[], purpose: Purpose): { plan: Plan | undefined; isBusy: boolean } {
+/** What can be built of these items for that purpose, those away fetched; no plan while the first is being worked out. */
+export function usePlan(
+  kit: readonly Item[],
+  away: readonly Item[],
+  purpose: Purpose,
+): { plan: Plan | undefined; isBusy: boolean } {
   const trials = useLive((state) => state.trials);
   const worker = useRef<Worker>(undefined);
   const [answer, setAnswer] = useState<PlanAnswer>();
@@ -19,9 +23,9 @@ export function usePlan(kit: readonly Item[], purpose: Purpose): { plan: Plan | 
   }, []);
   useEffect(() => {
     setAsked((id) => {
-      worker.current?.postMessage({ id: id + 1, kit, purpose, trials } satisfies PlanRequest);
+      worker.current?.postMessage({ id: id + 1, kit, purpose, trials, away } satisfies PlanRequest);
       return id + 1;
     });
-  }, [kit, purpose, trials]);
+  }, [kit, away, purpose, trials]);
   return { plan: answer?.plan, isBusy: answer?.id !== asked };
 }

@@ -22,9 +22,9 @@ describe('a chain as it is drawn', () => {
       'mistpeak',
     ]);
     expect(joints.map(({ name, state }) => [name, state])).toEqual([
-      ['6-pin data cable', 'works'],
-      ['USB', 'works'],
-      ['KISS', 'works'],
+      ['6-pin data cable', 'holds'],
+      ['USB', 'holds'],
+      ['KISS', 'holds'],
     ]);
   });
 
@@ -37,7 +37,7 @@ describe('a chain as it is drawn', () => {
 
   it('shows the joint that a switch would mend as such', () => {
     const { joints } = drawChain(chainOf('tnc-handheld', 'phone', 'phone-map'));
-    expect(joints.map(({ state }) => state)).toEqual(['switches', 'works']);
+    expect(joints.map(({ state }) => state)).toEqual(['switches', 'holds']);
     expect(joints[0]?.findings.map(({ rule }) => rule)).toEqual(['kiss-off', 'own-beacon']);
   });
 

@@ -38,12 +38,12 @@ export function drawChain({ stones, joints }: Chain): DrawnChain {
 }
 
 const LINE = {
-  works: 'border-proved',
+  holds: 'border-ink3',
   switches: 'border-dashed border-look',
   breaks: 'border-stop',
 } as const;
 
-const INK = { works: 'text-ink3', switches: 'text-look', breaks: 'text-stop' } as const;
+const INK = { holds: 'text-ink3', switches: 'text-look', breaks: 'text-stop' } as const;
 
 /** Stones and joints, drawn alike whether the chain works or breaks, so that one sees where it breaks. */
 export function ChainDrawing({ chain, label }: { chain: Chain; label: string }) {

@@ -8,6 +8,7 @@ export interface PlanRequest {
   readonly kit: readonly Item[];
   readonly purpose: Purpose;
   readonly trials: readonly Trial[];
+  readonly away: readonly Item[];
 }
 
 export interface PlanAnswer {
@@ -17,6 +18,6 @@ export interface PlanAnswer {
 
 /** Plans off the page's own thread: a large kit takes a while. */
 self.onmessage = ({ data }: MessageEvent<PlanRequest>): void => {
-  const plan = planChains(data.kit, data.purpose, data.trials);
+  const plan = planChains(data.kit, data.purpose, data.trials, data.away);
   self.postMessage({ id: data.id, plan } satisfies PlanAnswer);
 };

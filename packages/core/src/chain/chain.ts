@@ -44,13 +44,14 @@ export interface Chain {
   readonly cost: number;
 }
 
-export type ChainState = 'works' | 'switches' | 'breaks';
+/** What the rules come to: all hold, something must be set first, or it cannot work. Whether it works only a trial tells. */
+export type ChainState = 'holds' | 'switches' | 'breaks';
 
-/** What the whole chain comes to: its worst finding. */
+/** Its worst finding. */
 export function chainState({ joints }: Pick<Chain, 'joints'>): ChainState {
   const levels = joints.flatMap(({ findings }) => findings.map(({ level }) => level));
   if (levels.includes('breaks')) return 'breaks';
-  return levels.includes('switch') ? 'switches' : 'works';
+  return levels.includes('switch') ? 'switches' : 'holds';
 }
 
 export const findingsOf = ({ joints }: Pick<Chain, 'joints'>): readonly Finding[] =>

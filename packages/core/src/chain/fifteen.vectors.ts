@@ -232,8 +232,8 @@ export const FIFTEEN: readonly BuiltChain[] = [
     purpose: 'beacon',
     parts: ['tnc-handheld'],
     variants: [
-      switched('own beaconing off', 'tnc-handheld', { ownBeacon: 'off' }, 'tracker-ownBeacon'),
-      switched('KISS on', 'tnc-handheld', { kiss: 'on' }, 'tracker-kiss'),
+      switched('own beaconing off', 'tnc-handheld', { ownBeacon: 'off' }, 'alone-ownBeacon'),
+      switched('KISS on', 'tnc-handheld', { kiss: 'on' }, 'alone-kiss'),
     ],
   },
 ];

@@ -3,7 +3,7 @@ import type { Purpose } from '../proof/ladder.js';
 import type { Chain } from './chain.js';
 import { DEMANDS } from './purpose.js';
 import { wholeChain } from './search.js';
-import { trackerChain } from './tracker.js';
+import { aloneChain } from './alone.js';
 import { begin, jointTo, stepsTo, take, type Walk } from './walk.js';
 
 /**
@@ -13,7 +13,7 @@ import { begin, jointTo, stepsTo, take, type Walk } from './walk.js';
 export function followChain(items: readonly Item[], purpose: Purpose, radioPort?: string): Chain | undefined {
   const [radio, ...rest] = items;
   if (!radio) return undefined;
-  if (rest.length === 0) return trackerChain(radio, purpose, false);
+  if (rest.length === 0) return aloneChain(radio, purpose, false);
   const demand = DEMANDS[purpose];
   const walks = rest.reduce<Walk[]>(
     (kept, item) =>

@@ -4,33 +4,35 @@ import type { Purpose } from '../proof/ladder.js';
 import { chainState, findingsOf, hostOf, radioOf, type Chain, type Joint } from './chain.js';
 import { JointBook } from './joint-book.js';
 import { DEMANDS } from './purpose.js';
-import { costOfRecord, type Trial } from './record.js';
+import { costOfRecord, isProved, type Trial } from './record.js';
 import { searchChains } from './search.js';
 
-/** A chain that does not work as it is, and the parts of which one would mend it. */
+/** A chain that does not work as it is, and what would mend it: each list was tried by the same search. */
 export interface Almost {
   readonly chain: Chain;
-  readonly parts: readonly Item[];
+  readonly mends: readonly (readonly Item[])[];
 }
 
 /**
- * What can be built from a kit for a purpose. lastResort: a loudspeaker at a microphone, which works and which nobody
- * wants while there is a cable. shopping: the fewest parts, where nothing else helps.
+ * What can be built from a kit for a purpose. holding: all rules hold. lastResort: a loudspeaker at a microphone, which
+ * works and which nobody wants while there is a cable. shopping: the fewest parts, where nothing else helps; first: what
+ * everything else depends on and is not there at all.
  */
 export interface Plan {
-  readonly working: readonly Chain[];
+  readonly holding: readonly Chain[];
   readonly switches: readonly Chain[];
   readonly lastResort: readonly Chain[];
   readonly broken: readonly Almost[];
   readonly shopping: readonly (readonly Item[])[];
+  readonly first?: 'radio' | 'host';
 }
 
-const MOST_WORKING = 8;
+const MOST_HOLDING = 8;
 const MOST_SWITCHES = 6;
 /** Of one radio and one host: the best way and the runner-up. */
 const MOST_OF_SAME_ENDS = 2;
 const MOST_BROKEN = 6;
-const MOST_PARTS = 3;
+const MOST_MENDS = 3;
 /** A chain from nothing at all needs no more than these: radio, cable, interface, adapter, host, program, host, app. */
 const MOST_BOUGHT = 8;
 
@@ -39,39 +41,60 @@ const SPARE: readonly Item[] = LIBRARY_KINDS.map((kind) => fromLibrary(kind, `li
   ({ kind, isUnproven }) => kind !== 'antenna' && !isUnproven,
 );
 
-/** The answer to “what can I build?”: chains that work in their order, those a switch away, those that break and where. */
-export function planChains(owned: readonly Item[], purpose: Purpose, trials: readonly Trial[] = []): Plan {
+/**
+ * The answer to “what can I build?”: chains that hold in their order, those a switch away, those that break and where.
+ * away: owned and not at hand, fetched sooner than anything is bought.
+ */
+export function planChains(
+  owned: readonly Item[],
+  purpose: Purpose,
+  trials: readonly Trial[] = [],
+  away: readonly Item[] = [],
+): Plan {
   const kit = withoutEquals(owned, trials);
   const joints = new JointBook(DEMANDS[purpose]);
   const all = searchChains(kit, purpose, { breaks: 1, missing: 0 }, [], joints);
   const whole = all
     .filter((chain) => chainState(chain) !== 'breaks')
     .map((chain) => ({ ...chain, cost: chain.cost + costOfRecord(chain, trials) }))
-    .sort((a, b) => a.cost - b.cost);
+    // What was proved comes before what was only reckoned, however short that is.
+    .sort((a, b) => Number(isProved(b, trials)) - Number(isProved(a, trials)) || a.cost - b.cost);
   const ordered = distinctChains(whole.filter((chain) => !isThroughTheAir(chain)));
   const breaking = all.filter((chain) => chainState(chain) === 'breaks');
   const served = new Set(ordered.map(endsOf));
+  const first = (['radio', 'host'] as const).find((kind) => !kit.some((item) => item.kind === kind));
+  const spare = spareBesides(away);
   return {
-    working: ordered.filter((chain) => chainState(chain) === 'works').slice(0, MOST_WORKING),
+    holding: ordered.filter((chain) => chainState(chain) === 'holds').slice(0, MOST_HOLDING),
     switches: ordered.filter((chain) => chainState(chain) === 'switches').slice(0, MOST_SWITCHES),
     lastResort: whole.filter(isThroughTheAir).slice(0, 1),
-    broken: brokenChains(kit, purpose, breaking, served, joints),
-    shopping: whole.length === 0 ? shoppingLists(kit, purpose) : [],
+    broken: first ? [] : brokenChains({ kit, purpose, spare, joints }, breaking, served),
+    shopping: whole.length === 0 ? shoppingLists(kit, purpose, spare) : [],
+    ...(first ? { first } : {}),
   };
 }
+
+/** What an item can do, whatever it is called. */
+const abilitiesOf = ({ id: _id, name: _name, about: _about, isHere: _isHere, ...abilities }: Item): string =>
+  JSON.stringify(abilities);
 
 /** Of several that can do just the same, the first stands for all, unless the own record knows more of another. */
 function withoutEquals(kit: readonly Item[], trials: readonly Trial[]): readonly Item[] {
   const tried = new Set(trials.flatMap(({ items }) => items.map(({ id }) => id)));
   const seen = new Set<string>();
   return kit.filter((item) => {
-    const { id, name: _name, about: _about, ...abilities } = item;
-    const key = JSON.stringify(abilities);
-    if (tried.has(id)) return true;
+    const key = `${item.isHere} ${abilitiesOf(item)}`;
+    if (tried.has(item.id)) return true;
     if (seen.has(key)) return false;
     seen.add(key);
     return true;
   });
+}
+
+/** What is owned elsewhere stands for its like. */
+function spareBesides(away: readonly Item[]): readonly Item[] {
+  const owned = new Set(away.map(abilitiesOf));
+  return [...away, ...SPARE.filter((item) => !owned.has(abilitiesOf(item)))];
 }
 
 /** A loudspeaker at a microphone: always there, rarely wanted, so it stands in the way of nothing. */
@@ -97,22 +120,32 @@ function distinctChains(chains: readonly Chain[]): Chain[] {
   });
 }
 
+/** One question to the planner. */
+interface Asked {
+  readonly kit: readonly Item[];
+  readonly purpose: Purpose;
+  readonly spare: readonly Item[];
+  readonly joints: JointBook;
+}
+
 /** Chains with one joint that breaks, and with one part missing, for ends that nothing joins yet. */
-function brokenChains(
-  kit: readonly Item[],
-  purpose: Purpose,
-  all: readonly Chain[],
-  served: ReadonlySet<string>,
-  joints: JointBook,
-): Almost[] {
+function brokenChains(asked: Asked, all: readonly Chain[], served: ReadonlySet<string>): Almost[] {
   const isNew = (chain: Chain): boolean => !served.has(endsOf(chain)) && !isThroughTheAir(chain);
   const breaking = all.filter(isNew);
-  const lacking = searchChains(kit, purpose, { breaks: 0, missing: 1 }, spareFor(kit), joints).filter(isNew);
+  const lacking = lackingChains(asked, 1).filter(isNew);
   const byEnds = new Map([...cheapestByEnds(lacking), ...cheapestByEnds(breaking)]);
-  return [...byEnds.values()]
-    .map((chain) => ({ chain: markMissing(chain), parts: mendingParts(chain, lacking) }))
-    .sort((a, b) => effort(a.chain) - effort(b.chain))
-    .slice(0, MOST_BROKEN);
+  const shown = [...byEnds.values()].sort((a, b) => effort(a) - effort(b)).slice(0, MOST_BROKEN);
+  const isMended = new Set(lacking.map(endsOf));
+  // Two parts are looked for only where one does not do.
+  const lackingTwo = shown.every((chain) => isMended.has(endsOf(chain))) ? [] : lackingChains(asked, 2);
+  return shown.map((chain) => ({
+    chain: markMissing(chain),
+    mends: mendsOf(chain, isMended.has(endsOf(chain)) ? lacking : lackingTwo),
+  }));
+}
+
+function lackingChains({ kit, purpose, spare, joints }: Asked, missing: number): readonly Chain[] {
+  return searchChains(kit, purpose, { breaks: 0, missing }, between(kit, spare), joints);
 }
 
 /** How near a chain is, whatever it is that breaks: fewer joints and fewer switches first. */
@@ -120,9 +153,9 @@ const effort = (chain: Chain): number =>
   chain.joints.length + findingsOf(chain).filter(({ level }) => level === 'switch').length / 2;
 
 /** What one would get to mend a chain: no second radio, host or app of a kind that is there. */
-function spareFor(kit: readonly Item[]): readonly Item[] {
+function between(kit: readonly Item[], spare: readonly Item[]): readonly Item[] {
   const isOwned = (kind: Item['kind']): boolean => kit.some((item) => item.kind === kind);
-  return SPARE.filter(
+  return spare.filter(
     ({ kind, app }) =>
       kind === 'interface' || kind === 'cable' || app?.offers !== undefined || !isOwned(kind),
   );
@@ -137,12 +170,18 @@ function cheapestByEnds(chains: readonly Chain[]): Map<string, Chain> {
   return byEnds;
 }
 
-/** Which single parts would join the same ends, cheapest first. */
-function mendingParts(chain: Chain, lacking: readonly Chain[]): Item[] {
-  const parts = lacking
-    .filter((one) => endsOf(one) === endsOf(chain))
-    .flatMap(({ stones }) => stones.filter(({ isMissing }) => isMissing).map(({ item }) => item));
-  return [...new Map(parts.map((part) => [part.id, part])).values()].slice(0, MOST_PARTS);
+/** What would join the same ends, cheapest first. */
+function mendsOf(chain: Chain, lacking: readonly Chain[]): (readonly Item[])[] {
+  const lists = lacking.filter((one) => endsOf(one) === endsOf(chain)).map(missingOf);
+  return distinctLists(lists).slice(0, MOST_MENDS);
+}
+
+const missingOf = ({ stones }: Chain): readonly Item[] =>
+  stones.filter(({ isMissing }) => isMissing).map(({ item }) => item);
+
+function distinctLists(lists: readonly (readonly Item[])[]): (readonly Item[])[] {
+  const nameOf = (list: readonly Item[]): string => [...list.map(({ id }) => id)].sort().join(' ');
+  return [...new Map([...lists].reverse().map((list) => [nameOf(list), list])).values()].reverse();
 }
 
 /** Where a part is missing, the joint before it breaks, and says so. */
@@ -160,28 +199,39 @@ export function markMissing(chain: Chain): Chain {
         level: 'breaks' as const,
         itemId: item.id,
         text: item.kind === 'cable' ? `${item.name} is missing` : `${item.kind} missing`,
-        mend: `One part would mend it: ${item.name}.`,
       };
       return { ...one, findings: [...one.findings, finding] };
     }),
   };
 }
 
-/** The shortest lists of what to get, where nothing that is owned comes to the purpose; and the shortest that keeps a radio. */
-function shoppingLists(kit: readonly Item[], purpose: Purpose): (readonly Item[])[] {
-  const noRadios = SPARE.filter(({ kind }) => kind !== 'radio');
-  const lists = fewestParts(kit, purpose, SPARE);
-  const keepingTheRadio = fewestParts(kit, purpose, noRadios);
-  const wanted = [...lists.slice(0, MOST_PARTS - 1), ...keepingTheRadio.slice(0, 1), ...lists];
-  const distinct = new Map(wanted.map((list) => [namesOf(list), list]));
-  return [...distinct.values()].slice(0, MOST_PARTS);
+/**
+ * The shortest lists of what to get, where nothing that is owned comes to the purpose: first those that keep radio, host
+ * and app and mend what is between them, then those that keep less.
+ */
+function shoppingLists(kit: readonly Item[], purpose: Purpose, spare: readonly Item[]): (readonly Item[])[] {
+  const kept: readonly (readonly Item['kind'][])[] = [
+    ['radio', 'host', 'app'],
+    ['radio', 'host'],
+    ['radio'],
+    [],
+  ];
+  const lists: (readonly Item[])[] = [];
+  for (const kinds of kept) {
+    if (lists.length >= MOST_MENDS) break;
+    lists.push(
+      ...fewestParts(
+        kit,
+        purpose,
+        spare.filter((item) => isBetween(item) || !kinds.includes(item.kind)),
+      ),
+    );
+  }
+  return distinctLists(lists).slice(0, MOST_MENDS);
 }
 
-const namesOf = (list: readonly Item[]): string =>
-  list
-    .map(({ id }) => id)
-    .sort()
-    .join(' ');
+/** A program that is a modem stands between, as an interface does. */
+const isBetween = ({ app }: Item): boolean => app?.offers !== undefined;
 
 /** One part more at a time, until it comes to the purpose. */
 function fewestParts(kit: readonly Item[], purpose: Purpose, spare: readonly Item[]): (readonly Item[])[] {
@@ -189,8 +239,7 @@ function fewestParts(kit: readonly Item[], purpose: Purpose, spare: readonly Ite
     const chains = searchChains(kit, purpose, { breaks: 0, missing }, spare).filter(
       (chain) => !isThroughTheAir(chain),
     );
-    if (chains.length > 0)
-      return chains.map(({ stones }) => stones.filter(({ isMissing }) => isMissing).map(({ item }) => item));
+    if (chains.length > 0) return chains.map(missingOf);
   }
   return [];
 }

@@ -19,6 +19,7 @@ export const DEMANDS: Readonly<Record<Purpose, Demand>> = {
   map: { task: 'map', transmits: false, isSession: false, bands: VHF },
   session: { task: 'session', transmits: true, isSession: true, bands: VHF },
   mail: { task: 'mail', transmits: true, isSession: true, bands: VHF },
+  'peer mail': { task: 'peer-to-peer mail', transmits: true, isSession: true, bands: VHF },
   'sound mail': {
     task: 'mail by sound modem',
     transmits: true,

@@ -1,5 +1,5 @@
-import { chainState, findingsOf, hostOf, type Chain } from './chain.js';
-import { isSuccess, lastTrialOf, provedJoints, type Trial } from './record.js';
+import { findingsOf, hostOf, type Chain } from './chain.js';
+import { isSuccess, lastTrialOf, provedJoints, type Trial, type Word } from './record.js';
 
 /** Facts that put a chain where it stands, each a clause: for it, and against it. provedAtMs: the last proof of all joints. */
 export interface Standing {
@@ -54,6 +54,7 @@ function tellKeying({ keying }: Chain, forIt: string[], against: string[]): void
     case 'TNC':
     case 'CAT':
     case 'serial line':
+    case 'chip pin':
     case 'PTT line':
       forIt.push('nothing is keyed by sound');
   }
@@ -64,9 +65,6 @@ function tellPower(chain: Chain, forIt: string[], against: string[]): void {
   if (milliamps >= 500) against.push(`it draws about ${(milliamps / 1000).toFixed(1)} A from the battery`);
   else if (hostOf(chain) && milliamps === 0) forIt.push('it needs no battery of its own');
 }
-
-const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth', 'Seventh', 'Eighth'];
-export const ordinal = (place: number): string => ORDINALS[place] ?? `Number ${place + 1}`;
 
 /** A chain’s name: by its radio and what is special about the way. */
 export function chainTitle(chain: Chain): string {
@@ -80,17 +78,20 @@ export function chainTitle(chain: Chain): string {
   return [radio?.item.name, by, host.name].filter(Boolean).join(' – ');
 }
 
-/** How many of each state, as said at the top: “2 work, 1 is a switch away, 3 break”. */
-export function summary(chains: readonly Pick<Chain, 'joints'>[], purpose: string): string {
-  const count = (state: ReturnType<typeof chainState>): number =>
-    chains.filter((chain) => chainState(chain) === state).length;
-  const [works, switches, breaks] = [count('works'), count('switches'), count('breaks')];
-  if (works + switches + breaks === 0) return `nothing yet for ${purpose}`;
-  return [
-    works > 0 ? `${works} ${works === 1 ? 'works' : 'work'}` : 'none works yet',
-    switches > 0 ? `${switches} ${switches === 1 ? 'is a switch away' : 'are switches away'}` : '',
-    breaks > 0 ? `${breaks} ${breaks === 1 ? 'breaks' : 'break'}` : '',
-  ]
-    .filter(Boolean)
-    .join(', ');
+const COUNTED: readonly (readonly [Word, string, string])[] = [
+  ['works', 'works', 'work'],
+  ['should work', 'should work', 'should work'],
+  ['untested', 'has an untested part', 'have an untested part'],
+  ['failed', 'failed last time', 'failed last time'],
+  ['switches', 'is a switch away', 'are switches away'],
+  ['breaks', 'breaks', 'break'],
+];
+
+/** How many of each, as said at the top: “2 work, 1 is a switch away, 3 break”. */
+export function summary(words: readonly Word[], purpose: string): string {
+  const told = COUNTED.flatMap(([word, one, several]) => {
+    const count = words.filter((other) => other === word).length;
+    return count === 0 ? [] : [`${count} ${count === 1 ? one : several}`];
+  });
+  return told.length === 0 ? `nothing yet for ${purpose}` : told.join(', ');
 }

@@ -1,6 +1,7 @@
 import type { Item } from '../kit/item.js';
 import type { Purpose } from '../proof/ladder.js';
-import type { Chain } from './chain.js';
+import { chainState, findingsOf, type Chain } from './chain.js';
+import { UNPROVEN_PART } from './rules.js';
 
 /** What came of a trial. Only a test counts: what was not tried has no entry. */
 export const RESULTS = [
@@ -53,6 +54,26 @@ export function lastTrialOf(chain: Chain, trials: readonly Trial[]): Trial | und
   return trials
     .filter(({ purpose, items }) => purpose === chain.purpose && combinationKey(items) === key)
     .reduce<Trial | undefined>((kept, one) => (kept && kept.atMs > one.atMs ? kept : one), undefined);
+}
+
+/** The words for a chain: works is said only of what was tried with that result. */
+export type Word = 'works' | 'should work' | 'untested' | 'failed' | 'switches' | 'breaks';
+
+/** What may be said of a chain: of one that the rules let through, what its last trial says; without one, that it should work. */
+export function wordFor(chain: Chain, trials: readonly Trial[]): Word {
+  const state = chainState(chain);
+  if (state !== 'holds') return state;
+  const last = lastTrialOf(chain, trials);
+  if (last) return isSuccess(last) ? 'works' : 'failed';
+  return findingsOf(chain).some(({ rule }) => rule === UNPROVEN_PART) ? 'untested' : 'should work';
+}
+
+/** Whether all of it worked at the last trial, or each of its joints did in some. */
+export function isProved(chain: Chain, trials: readonly Trial[]): boolean {
+  const last = lastTrialOf(chain, trials);
+  if (last) return isSuccess(last);
+  const joints = provedJoints(chain, trials);
+  return joints.length > 0 && joints.every((at) => at !== undefined);
 }
 
 /** When each joint of a chain was last proved in any trial that worked, ms; undefined: never. */

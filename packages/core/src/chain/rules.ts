@@ -33,6 +33,9 @@ export interface Rule {
   readonly check: (meeting: Meeting) => Omit<Finding, 'rule' | 'level'> | undefined;
 }
 
+/** The rule that a part of this kind must be tried first. */
+export const UNPROVEN_PART = 'unproven-part';
+
 const PRACTICE = 'common practice, no source';
 
 /** A switch of an item must stand so, for a reason. */
@@ -291,14 +294,14 @@ export const RULES: readonly Rule[] = [
     },
   },
   {
-    id: 'unproven-part',
+    id: UNPROVEN_PART,
     level: 'risk',
     source: PRACTICE,
     check: ({ to }) =>
       to.isUnproven
         ? {
             itemId: to.id,
-            text: 'some of this kind fail without a word: the phone maker’s own is the safe one',
+            text: 'untested: some of this kind fail without a word, the phone maker’s own is the safe one',
           }
         : undefined,
   },

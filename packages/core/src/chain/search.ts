@@ -8,7 +8,7 @@ import { waysToHosts, type Priced } from './fronts.js';
 import { countLevel, JointBook } from './joint-book.js';
 import { DEMANDS, type Demand } from './purpose.js';
 import { Shelf } from './shelf.js';
-import { trackerChain } from './tracker.js';
+import { aloneChain } from './alone.js';
 import { keyedIn, take, type Walk } from './walk.js';
 import { judgeWhole, keyingOf } from './whole-rules.js';
 
@@ -35,7 +35,7 @@ export function searchChains(
     .sort((a, b) => a.cost - b.cost)
     .slice(0, MOST_JUDGED)
     .map(({ front, back }) => wholeChain(grafted(front.walk, back), purpose, demand));
-  return [...found, ...trackers(shelf, purpose, bounds)]
+  return [...found, ...alone(shelf, purpose, bounds)]
     .filter((chain) => countLevel(chain.joints, 'breaks') <= bounds.breaks)
     .sort((a, b) => a.cost - b.cost);
 }
@@ -85,10 +85,10 @@ export function wholeChain(walk: Walk, purpose: Purpose, demand: Demand): Chain 
   };
 }
 
-/** The radios that send their own position. */
-function trackers(shelf: Shelf, purpose: Purpose, bounds: Bounds): Chain[] {
+/** The radios that do it alone. */
+function alone(shelf: Shelf, purpose: Purpose, bounds: Bounds): Chain[] {
   return shelf.radios.flatMap(({ item, isMissing }) => {
-    const chain = isMissing && bounds.missing === 0 ? undefined : trackerChain(item, purpose, isMissing);
+    const chain = isMissing && bounds.missing === 0 ? undefined : aloneChain(item, purpose, isMissing);
     return chain ? [chain] : [];
   });
 }

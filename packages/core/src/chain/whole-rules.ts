@@ -10,7 +10,16 @@ interface Told {
 }
 
 /** The order in which a way of keying is taken where there are several: what is surest first (common practice, no source). */
-const SUREST: readonly Keying[] = ['TNC', 'CAT', 'serial line', 'PTT line', 'steady tone', 'VOX', 'by hand'];
+const SUREST: readonly Keying[] = [
+  'TNC',
+  'CAT',
+  'serial line',
+  'chip pin',
+  'PTT line',
+  'steady tone',
+  'VOX',
+  'by hand',
+];
 
 /** How the whole chain keys: the surest way that comes through to the app. */
 export const keyingOf = ({ flow }: Walk, { isSession }: Demand): Keying | undefined =>

@@ -11,6 +11,7 @@ export interface Reasoned<Value> {
 export const USUAL_KEY_UP_MS: Readonly<Record<Keying, number>> = {
   'PTT line': 250,
   'serial line': 250,
+  'chip pin': 250,
   CAT: 300,
   TNC: 250,
   VOX: 450,

@@ -4,8 +4,17 @@ import type { SwitchId } from './switches.js';
 export const ITEM_KINDS = ['radio', 'interface', 'cable', 'antenna', 'host', 'app'] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
-/** How the radio is made to transmit, as seen from one place of the chain. TNC: whoever has KISS need not key. */
-export const KEYINGS = ['PTT line', 'VOX', 'steady tone', 'serial line', 'CAT', 'TNC', 'by hand'] as const;
+/** How the radio is made to transmit, as seen from one place of the chain. chip pin: of the sound chip itself. TNC: whoever has KISS need not key. */
+export const KEYINGS = [
+  'PTT line',
+  'VOX',
+  'steady tone',
+  'serial line',
+  'chip pin',
+  'CAT',
+  'TNC',
+  'by hand',
+] as const;
 export type Keying = (typeof KEYINGS)[number];
 
 export const BLUETOOTH_PROFILES = ['serial', 'LE'] as const;
@@ -27,6 +36,7 @@ export const APP_TASKS = [
   'map',
   'session',
   'mail',
+  'peer-to-peer mail',
   'mail by sound modem',
 ] as const;
 export type AppTask = (typeof APP_TASKS)[number];
@@ -70,6 +80,8 @@ export interface RadioFacts {
   readonly sources: readonly Source[];
   /** It sends its own position with nothing linked to it. */
   readonly hasTracker: boolean;
+  /** Messages are read and written on its own screen and keys. */
+  readonly hasMessagePage?: boolean;
 }
 
 export interface HostFacts {

@@ -124,6 +124,7 @@ const radio: Reader<NonNullable<Item['radio']>> = (value, place) => {
     transmits: flag(from.transmits, `${place}.transmits`),
     ...maybe(from, 'watts', quantity, place),
     hasTracker: flag(from.hasTracker ?? false, `${place}.hasTracker`),
+    ...maybe(from, 'hasMessagePage', flag, place),
     sources: listOf((one, at) => {
       const source = fields(one, at);
       return {

@@ -87,10 +87,10 @@ const RADIOS = {
   ),
   'tnc-key-handheld': radio(
     'Dual-band handheld with a TNC key',
-    'the key goes from off to own APRS, KISS 1200, KISS 9600',
+    'one key for own APRS and KISS, at 1200 or 9600; own message page',
     [bluetooth('serial'), port('USB', 'usb-c', 'socket', { usb: 'device' }), ...AIR_ENDS],
     [kissAt('Bluetooth'), kissAt('USB'), HEARD],
-    { watts: 5, hasTracker: true },
+    { watts: 5, hasTracker: true, hasMessagePage: true },
     {
       kiss: 'off',
       kissTo: 'USB',
@@ -179,6 +179,7 @@ const INTERFACES = {
         to: 'USB',
         keys: [
           ['PTT line', 'serial line'],
+          ['PTT line', 'chip pin'],
           ['VOX', 'VOX'],
         ],
       },
@@ -203,7 +204,7 @@ const INTERFACES = {
   'third-party-dongle': part(
     'interface',
     'Analogue dongle, third party',
-    'some of them fail without a word',
+    'untested: some of this kind fail without a word',
     [port('headset', 'headset', 'socket'), port('phone', 'digital-audio', 'plug')],
     [passes('headset', 'phone', 'VOX', 'steady tone')],
     { isUnproven: true },
@@ -229,12 +230,9 @@ const INTERFACES = {
   'serial-tnc': part(
     'interface',
     'Serial TNC with mailbox',
-    'command prompt, built-in mailbox, 25-pin RS-232',
+    'command prompt and text, built-in mailbox, 25-pin RS-232',
     [port('radio', 'tnc-radio', 'socket'), port('host', 'rs232-25', 'socket')],
-    [
-      { ...modemWay('radio', 'host'), turns: ['audio', 'text'] },
-      { ...modemWay('radio', 'host'), turns: ['audio', 'KISS'] },
-    ],
+    [{ ...modemWay('radio', 'host'), turns: ['audio', 'text'] }],
     { drawMilliamps: 150 },
   ),
 } as const;
@@ -490,14 +488,14 @@ const APPS = {
   ),
   'phone-mail': app(
     'Radio mail app for phones',
-    'KISS over Bluetooth serial and TCP, or its own software modem',
+    'KISS over Bluetooth serial, LE and TCP, or its own software modem',
     HAND,
     [
-      ['KISS', 'Bluetooth serial', 'TCP'],
+      ['KISS', 'Bluetooth serial', 'Bluetooth LE', 'TCP'],
       ['audio', 'sound'],
     ],
-    ['session', 'mail'],
-    {},
+    ['session', 'mail', 'peer-to-peer mail'],
+    { keysBy: ['VOX', 'steady tone', 'by hand'] },
     { tcpPort: '8001' },
   ),
   'desk-map': app(
@@ -511,11 +509,11 @@ const APPS = {
   ),
   'modem-program': app(
     'Software modem program',
-    'sound card to KISS over TCP, keys by a serial line or VOX',
+    'sound card to KISS over TCP; keys by a serial line, the chip’s pin or VOX',
     DESK,
     [['audio', 'sound']],
     [],
-    { keysBy: ['VOX', 'serial line', 'by hand'], offers: 'KISS' },
+    { keysBy: ['VOX', 'serial line', 'chip pin', 'by hand'], offers: 'KISS' },
     { tcpPort: '8001', heldBy: '' },
   ),
   'virtual-modem': app(
@@ -524,7 +522,7 @@ const APPS = {
     DESK,
     [['audio', 'sound']],
     [],
-    { keysBy: ['VOX', 'serial line', 'CAT'], offers: 'modem ports' },
+    { keysBy: ['VOX', 'serial line', 'chip pin', 'CAT'], offers: 'modem ports' },
   ),
   'desk-mail': app(
     'Radio mail program for computers',
@@ -534,7 +532,7 @@ const APPS = {
       ['KISS', 'TCP', 'USB', 'RS-232', 'Bluetooth serial'],
       ['modem ports', 'TCP'],
     ],
-    ['session', 'mail', 'mail by sound modem'],
+    ['session', 'mail', 'peer-to-peer mail', 'mail by sound modem'],
     {},
     { tcpPort: '8001' },
   ),

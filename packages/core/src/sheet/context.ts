@@ -1,4 +1,5 @@
 import type { Chain } from '../chain/chain.js';
+import type { ChainKind } from './kind-of-chain.js';
 import type { SchoolId } from './schools.js';
 
 /** What the sheet needs to know besides the chain. channelMHz: of the region; call: with its SSID, if one is planned. */
@@ -11,6 +12,6 @@ export interface SheetFacts {
 
 export interface SheetContext extends SheetFacts {
   readonly chain: Chain;
-  readonly isSound: boolean;
+  readonly kind: ChainKind;
   readonly option: (school: SchoolId) => string;
 }

@@ -10,12 +10,14 @@ export interface Route {
 
 /** Every way out of a chain, those that must be off too: a track that came by internet proves no radio. */
 export function routesOf(context: SheetContext): readonly Route[] {
-  const { chain, isMoving } = context;
+  const { chain, isMoving, option } = context;
   const [radio] = chain.stones;
   const app = chain.stones.at(-1)?.item;
   const isAlone = chain.stones.length === 1;
-  const interval = isMoving ? 'every 2 min or by speed' : 'every 30 min or by hand';
+  const interval = isMoving ? '2 min, or by speed and turns' : option('fixedBeacon');
   const routes: Route[] = [];
+  if (isAlone && radio && chain.purpose === 'messages')
+    routes.push({ what: `${radio.item.name}, own messages`, by: 'radio', state: 'as they are written' });
   if (radio?.item.radio?.hasTracker)
     routes.push({ what: `${radio.item.name}, own beacon`, by: 'radio', state: isAlone ? interval : 'off' });
   if (isAlone || !app?.app) return routes;

@@ -1,6 +1,7 @@
-import { isSoundChain, type Chain } from '../chain/chain.js';
+import type { Chain } from '../chain/chain.js';
+import { kindOf } from './kind-of-chain.js';
 
-/** One way in which practitioners do it, and what it is good for. value: what stands on the sheet. */
+/** One way in which practitioners do it: what it is good for and what it costs. value: what stands on the sheet. */
 export interface SchoolOption {
   readonly id: string;
   readonly name: string;
@@ -14,85 +15,268 @@ export interface School {
   readonly options: readonly SchoolOption[];
 }
 
+const option = (id: string, name: string, value: string, goodFor: string): SchoolOption => ({
+  id,
+  name,
+  value,
+  goodFor,
+});
+
 export const SCHOOLS = {
   squelch: {
     name: 'Squelch',
     options: [
-      { id: 'open', name: 'open', value: '0, open', goodFor: 'sound and VOX chains, and decoding the most' },
-      {
-        id: 'lowest',
-        name: 'lowest closed',
-        value: '1, the lowest that closes',
-        goodFor: 'modem apps that take open noise for a busy channel and never transmit',
-      },
-      { id: 'two', name: 'two', value: '2', goodFor: 'places where 0 cannot be lived with and 1 flutters' },
+      option(
+        'open',
+        'open',
+        'open',
+        'decoding the most; the noise is always heard, and some modem apps never transmit',
+      ),
+      option(
+        'lowest',
+        'lowest closed',
+        'the lowest that closes',
+        'modem apps that listen by ear before they transmit; weak stations lose their start',
+      ),
+      option(
+        'higher',
+        'a step higher',
+        'one step above the lowest that closes',
+        'noisy places with strong stations; weak ones are lost',
+      ),
+    ],
+  },
+  vox: {
+    name: 'VOX',
+    options: [
+      option(
+        'sensitive',
+        'sensitive first',
+        'the most sensitive end first, backed off only if noise keys it',
+        'a key that holds through every packet; noise may key it',
+      ),
+      option(
+        'least',
+        'least that holds',
+        'up from the least until a whole packet holds',
+        'rooms with noise; it may let go in the middle',
+      ),
+    ],
+  },
+  keying: {
+    name: 'Keying',
+    options: [
+      option(
+        'line',
+        'a line',
+        'the line or pin of the interface',
+        'keys at once and surely; needs an interface that has one',
+      ),
+      option(
+        'tone',
+        'a keying tone',
+        'a steady tone on the other channel',
+        'a phone with a keying cable; one channel is lost to it',
+      ),
+      option(
+        'vox',
+        'VOX',
+        'none: the radio’s VOX opens on the sound',
+        'the plainest cable; the start of each packet is lost until it opens',
+      ),
     ],
   },
   bandwidth: {
     name: 'Bandwidth',
     options: [
-      { id: 'wide', name: 'wide', value: 'wide, 25 kHz', goodFor: 'what 1200 baud on FM was made for' },
-      {
-        id: 'narrow',
-        name: 'narrow',
-        value: 'narrow, 12.5 kHz, with less transmit audio',
-        goodFor: 'where the local band plan asks for it',
-      },
-    ],
-  },
-  ssid: {
-    name: 'SSID',
-    options: [
-      {
-        id: 'convention',
-        name: 'by convention',
-        value: 'by the table',
-        goodFor: 'others read the role from the number',
-      },
-      {
-        id: 'free',
-        name: 'free choice',
-        value: 'any number that is yours',
-        goodFor: 'many stations of one call',
-      },
-    ],
-  },
-  path: {
-    name: 'Path',
-    options: [
-      { id: 'mobile', name: 'mobile', value: 'WIDE1-1,WIDE2-1', goodFor: 'whoever moves, or stands low' },
-      {
-        id: 'placed',
-        name: 'well placed',
-        value: 'WIDE2-1',
-        goodFor: 'a fixed station that a wide digipeater hears',
-      },
-      { id: 'dense', name: 'dense country', value: 'WIDE1-1', goodFor: 'many stations and digipeaters near' },
-      { id: 'none', name: 'no path', value: 'none', goodFor: 'gateway or listeners in direct reach' },
+      option(
+        'wide',
+        'wide',
+        'wide, 25 kHz',
+        'what 1200 baud on FM was made for; takes two channels of a narrow plan',
+      ),
+      option(
+        'narrow',
+        'narrow',
+        'narrow, 12.5 kHz, with less transmit audio',
+        'where the local band plan asks for it; too much audio distorts',
+      ),
     ],
   },
   power: {
     name: 'Power',
     options: [
-      {
-        id: 'enough',
-        name: 'enough to be heard',
-        value: 'low, then up until it is heard',
-        goodFor: 'battery and neighbours',
-      },
-      { id: 'high', name: 'high', value: 'high', goodFor: 'moving in thin country' },
+      option(
+        'enough',
+        'enough to be heard',
+        'low, then up until it is heard',
+        'battery and neighbours; takes some tries',
+      ),
+      option('high', 'high', 'high', 'moving in thin country; drains the battery'),
+    ],
+  },
+  dataSounds: {
+    name: 'Data sounds',
+    options: [
+      option('heard', 'heard', 'heard', 'being sure that data comes through; the rasp is always there'),
+      option(
+        'muted',
+        'muted',
+        'muted, once a packet came through muted',
+        'peace; on some sets the data is gone with the sound',
+      ),
+    ],
+  },
+  dataChannel: {
+    name: 'Data channel',
+    options: [
+      option('fixed', 'fixed', 'fixed', 'knobs that get turned; a change of channel takes a menu'),
+      option(
+        'following',
+        'following the display',
+        'following what is displayed',
+        'changing channels often; one turn of the knob ends the data',
+      ),
+    ],
+  },
+  tuning: {
+    name: 'Frequency',
+    options: [
+      option(
+        'control',
+        'by control',
+        'by the program',
+        'calling one station after the other; the control port must work',
+      ),
+      option('hand', 'by hand', 'by hand, from the list', 'seeing what happens; each call takes longer'),
     ],
   },
   drive: {
     name: 'Drive',
     options: [
-      { id: 'clean', name: 'no ALC', value: 'no ALC action at all', goodFor: 'a clean signal; our default' },
-      {
-        id: 'touching',
-        name: 'ALC just moving',
-        value: 'ALC up to a third of its scale',
-        goodFor: 'what many do to be loud enough',
-      },
+      option('clean', 'no ALC', 'no ALC action at all', 'a clean signal; weaker'),
+      option(
+        'touching',
+        'ALC just moving',
+        'until the ALC just moves',
+        'being loud enough; more makes it wide',
+      ),
+    ],
+  },
+  receiveLevel: {
+    name: 'Receive level',
+    options: [
+      option(
+        'rms',
+        'by RMS',
+        'until the RMS level stands in the middle of the window',
+        'steady packets; short peaks may touch full scale',
+      ),
+      option(
+        'peaks',
+        'by peaks',
+        'until the peaks stay just below full scale',
+        'sound cards with little room; the level itself may be low',
+      ),
+    ],
+  },
+  path: {
+    name: 'Path',
+    options: [
+      option(
+        'mobile',
+        'two hops',
+        'WIDE1-1,WIDE2-1',
+        'whoever moves, or stands low; a fill-in and one wide digipeater',
+      ),
+      option('placed', 'one wide hop', 'WIDE2-1', 'a fixed station that a wide digipeater hears'),
+      option(
+        'placedTwo',
+        'two from a good place',
+        'WIDE2-2',
+        'a high place without fill-ins near; twice the copies',
+      ),
+      option('dense', 'first hop only', 'WIDE1-1', 'many stations and digipeaters near'),
+      option('three', 'three hops', 'WIDE3-3', 'empty country only; it fills the channel far away'),
+      option('none', 'no path', 'none', 'a gateway or listeners in direct reach'),
+      option(
+        'own',
+        'one of one’s own',
+        'the calls of known digipeaters, in order',
+        'a way that is known; it ends where one of them is off',
+      ),
+    ],
+  },
+  ssid: {
+    name: 'SSID',
+    options: [
+      option(
+        'convention',
+        'by convention',
+        'by the table',
+        'others read the role from the number; few numbers for each role',
+      ),
+      option(
+        'free',
+        'free choice',
+        'any number that is yours',
+        'many stations of one call; others will misread it',
+      ),
+    ],
+  },
+  internet: {
+    name: 'Internet',
+    options: [
+      option('off', 'off', 'off', 'seeing only what the radio hears'),
+      option(
+        'mixed',
+        'mixed on purpose',
+        'on, once the radio is proved',
+        'seeing more; what came by which way must be looked up',
+      ),
+    ],
+  },
+  fixedBeacon: {
+    name: 'Beacon of a fixed station',
+    options: [
+      option('seldom', 'seldom', '30 min, or by hand', 'being found; air time for nothing new'),
+      option(
+        'never',
+        'never',
+        'none: by hand when asked',
+        'a channel that is full; nobody sees you by chance',
+      ),
+    ],
+  },
+  announce: {
+    name: 'Voice frequency in the comment',
+    options: [
+      option(
+        'told',
+        'announced',
+        'short, with the voice frequency and tone that you listen on',
+        'being called; it goes stale when you turn the knob',
+      ),
+      option('none', 'not announced', 'short, or none', 'short packets; nobody knows where to call you'),
+    ],
+  },
+  firstSession: {
+    name: 'First session',
+    options: [
+      option('empty', 'empty', 'with nothing queued', 'proving the chain by itself; one session more'),
+      option('loaded', 'loaded', 'with the mail that is waiting', 'a single chance; a failure says less'),
+    ],
+  },
+  poll: {
+    name: 'Fetching mail',
+    options: [
+      option('hand', 'by hand', 'by hand', 'knowing when it transmits'),
+      option(
+        'schedule',
+        'by schedule',
+        'by schedule, where local rules allow it',
+        'mail that comes by itself; it transmits unattended',
+      ),
     ],
   },
 } as const satisfies Record<string, School>;
@@ -105,11 +289,15 @@ export const isSchoolId = (text: string): text is SchoolId => Object.hasOwn(SCHO
 /** The option that was chosen, else the one that suits the chain. */
 export function chosenOption(id: SchoolId, choices: SchoolChoices, chain: Chain): SchoolOption {
   const options: readonly SchoolOption[] = SCHOOLS[id].options;
-  const wanted = choices[id] ?? suited(id, chain);
-  return options.find((option) => option.id === wanted) ?? (options[0] as SchoolOption);
+  const isKnown = (wanted: string | undefined): SchoolOption | undefined =>
+    options.find((one) => one.id === wanted);
+  return isKnown(choices[id]) ?? isKnown(suited(id, chain)) ?? (options[0] as SchoolOption);
 }
 
-/** Sound and VOX decode best with open squelch; where a TNC senses the carrier, the lowest that closes keeps quiet. */
+/** What fits a chain. Only where sound is received and nothing sent is an open squelch without a price. */
 function suited(id: SchoolId, chain: Chain): string | undefined {
-  return id === 'squelch' && !isSoundChain(chain) ? 'lowest' : undefined;
+  const { isSound, transmits, keyedBy } = kindOf(chain);
+  if (id === 'squelch') return isSound && !transmits ? 'open' : 'lowest';
+  if (id === 'keying') return keyedBy === 'VOX' ? 'vox' : keyedBy === 'steady tone' ? 'tone' : 'line';
+  return undefined;
 }

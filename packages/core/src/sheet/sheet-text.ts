@@ -1,7 +1,7 @@
 import { chainTitle } from '../chain/rank.js';
 import type { Chain } from '../chain/chain.js';
 import { PURPOSES } from '../proof/ladder.js';
-import type { Sheet } from './sheet.js';
+import type { Sheet, SheetStep } from './sheet.js';
 
 /** What the operator ticked: when, and what was measured or noted. */
 export interface StepTick {
@@ -11,6 +11,10 @@ export interface StepTick {
   readonly measured: string;
   readonly note: string;
 }
+
+/** A step that sets a switch is open again when the kit says that the switch stands otherwise. */
+export const isStepDone = ({ now, set }: SheetStep, tick: StepTick | undefined): boolean =>
+  tick?.isDone === true && !(now !== undefined && set !== undefined);
 
 export const SHEET_FORMAT = 'mistpeak-setup-sheet';
 
@@ -37,12 +41,15 @@ export function sheetToMarkdown(chain: Chain, sheet: Sheet, ticks: ReadonlyMap<s
     lines.push('## Cautions', '', ...sheet.cautions.map(({ text }) => `- ${plain(text)}`), '');
   for (const { title, steps } of sheet.sections) {
     lines.push(`## ${plain(title)}`, '');
-    for (const { id, setting, value, reason, check, school } of steps) {
+    for (const step of steps) {
+      const { id, setting, value, reason, check, school, now } = step;
       const tick = ticks.get(id);
-      lines.push(`- [${tick?.isDone ? 'x' : ' '}] **${plain(setting)}**: ${plain(value)}. ${plain(reason)}`);
+      const isDone = isStepDone(step, tick);
+      lines.push(`- [${isDone ? 'x' : ' '}] **${plain(setting)}**: ${plain(value)}. ${plain(reason)}`);
+      if (now) lines.push(`  Now: ${plain(now)}`);
       lines.push(`  Check: ${plain(check)}`);
       if (school) lines.push(`  School: ${plain(school.follows)}, good for ${plain(school.goodFor)}`);
-      if (tick?.isDone) lines.push(`  Done ${stamp(tick.atMs)}${told(tick)}`);
+      if (isDone && tick) lines.push(`  Done ${stamp(tick.atMs)}${told(tick)}`);
     }
     lines.push('');
   }
@@ -71,11 +78,12 @@ export function sheetToJson(chain: Chain, sheet: Sheet, ticks: ReadonlyMap<strin
     parts: chain.stones.map(({ item }) => ({ name: item.name, kind: item.kind, version: item.version })),
     sections: sheet.sections.map(({ title, steps }) => ({
       device: title,
-      steps: steps.map(({ id, ...step }) => {
+      steps: steps.map((one) => {
+        const { id, set: _, ...step } = one;
         const tick = ticks.get(id);
         return {
           ...step,
-          ...(tick?.isDone
+          ...(tick && isStepDone(one, tick)
             ? { doneAt: new Date(tick.atMs).toISOString(), measured: tick.measured, note: tick.note }
             : {}),
         };

@@ -6,8 +6,8 @@ import type { Item } from '../kit/item.js';
 import type { Purpose } from '../proof/ladder.js';
 import { SCHOOLS, chosenOption } from './schools.js';
 import type { SheetFacts } from './context.js';
-import { setupSheet, sheetValues, stepCount, type Sheet } from './sheet.js';
-import { sheetToJson, sheetToMarkdown, standingTicks, type StepTick } from './sheet-text.js';
+import { setupSheet, sheetValues, stepCount, type Sheet, type SheetStep } from './sheet.js';
+import { isStepDone, sheetToJson, sheetToMarkdown, standingTicks, type StepTick } from './sheet-text.js';
 
 const FACTS: SheetFacts = { call: 'QH4MPK-7', channelMHz: 144.8, isMoving: false };
 const chainOf = (purpose: Purpose, kinds: readonly LibraryKind[], change?: (item: Item) => Item): Chain =>
@@ -28,7 +28,9 @@ describe('the setup sheet', () => {
     (_, { parts, purpose }) => {
       const chain = chainOf(purpose, parts);
       const sheet = setupSheet(chain, FACTS, {});
-      expect(sheet.sections[0]?.item.kind).toBe('radio');
+      const [first, second] = sheet.sections;
+      // What takes days and other people comes before the radio.
+      expect((first?.title === 'Days before' ? second : first)?.item.kind).toBe('radio');
       if (parts.length > 1) expect(sheet.sections.at(-1)?.item.kind).toBe('app');
       expect(stepCount(sheet)).toBeGreaterThan(5);
       const steps = sheet.sections.flatMap(({ steps: all }) => all);
@@ -38,9 +40,18 @@ describe('the setup sheet', () => {
     },
   );
 
-  it('sets first what the planner found', () => {
+  it('tells at its step what the planner found, and adds to it', () => {
     const [radio] = setupSheet(HANDHELD, FACTS, {}).sections;
-    expect(radio?.steps.slice(0, 2).map(({ setting }) => setting)).toEqual(['KISS', 'Own beaconing']);
+    const found = radio?.steps.filter(({ now }) => now !== undefined);
+    expect(found?.map(({ setting, value, now }) => [setting, value, now])).toEqual([
+      ['Own beaconing', 'off', 'own beaconing is on, and uses the same TNC'],
+      ['KISS', 'on', 'KISS is off in its menu'],
+    ]);
+    // The step keeps its reason and its check, and knows which switch it sets.
+    expect(found?.[1]).toMatchObject({
+      reason: 'An app drives the TNC by it.',
+      set: { itemId: 'tnc-handheld', switch: 'kiss', to: 'on' },
+    });
     expect(radio?.steps.filter(({ setting }) => setting === 'KISS')).toHaveLength(1);
   });
 
@@ -57,7 +68,7 @@ describe('the setup sheet', () => {
   it('asks for VOX only where sound keys, and mutes the sounds there', () => {
     expect(valueOf(setupSheet(HEADSET, FACTS, {}), 'VOX')).toContain('on');
     expect(valueOf(setupSheet(HEADSET, FACTS, {}), 'Notification sounds')).toContain('muted');
-    expect(valueOf(setupSheet(HANDHELD, FACTS, {}), 'VOX')).toBe('off');
+    expect(valueOf(setupSheet(HANDHELD, FACTS, {}), 'VOX')).toBeUndefined();
   });
 
   it('lists what leaves by radio and by internet', () => {
@@ -68,7 +79,7 @@ describe('the setup sheet', () => {
         by: 'radio',
         state: 'as they are written',
       },
-      { what: 'Map and message app for phones, position', by: 'radio', state: 'every 30 min or by hand' },
+      { what: 'Map and message app for phones, position', by: 'radio', state: '30 min, or by hand' },
       {
         what: 'Map and message app for phones, position and gating',
         by: 'internet',
@@ -105,10 +116,12 @@ describe('the schools', () => {
   });
 
   it('are chosen by the operator, else by the chain; what is not known is not followed', () => {
-    expect(chosenOption('squelch', {}, HEADSET).id).toBe('open');
+    expect(chosenOption('squelch', {}, HEADSET).id).toBe('lowest');
+    const listening = chainOf('receive', ['two-pin-handheld', 'tablet', 'phone-map-le']);
+    expect(chosenOption('squelch', {}, listening).id).toBe('open');
     expect(chosenOption('squelch', {}, HUT).id).toBe('lowest');
-    expect(chosenOption('squelch', { squelch: 'two' }, HUT).id).toBe('two');
-    expect(chosenOption('squelch', { squelch: 'none of these' }, HUT).id).toBe('open');
+    expect(chosenOption('squelch', { squelch: 'higher' }, HUT).id).toBe('higher');
+    expect(chosenOption('squelch', { squelch: 'none of these' }, HUT).id).toBe('lowest');
     expect(valueOf(setupSheet(HUT, FACTS, { path: 'none' }), 'Path')).toBe('none');
   });
 });
@@ -130,13 +143,25 @@ describe('the sheet as text', () => {
     expect(standingTicks([tick, { ...tick, atMs: 1, isDone: false }]).get(tick.stepId)?.isDone).toBe(false);
   });
 
+  it('has a step open again whose switch stands otherwise now', () => {
+    const handheld = setupSheet(HANDHELD, FACTS, {});
+    const step = handheld.sections[0]?.steps.find(({ setting }) => setting === 'KISS') as SheetStep;
+    const done = { ...tick, stepId: step.id };
+    expect(isStepDone(step, done)).toBe(false);
+    expect(isStepDone({ id: step.id } as SheetStep, done)).toBe(true);
+    expect(isStepDone({ id: step.id, now: 'old' } as SheetStep, done)).toBe(true);
+    expect(isStepDone(step, undefined)).toBe(false);
+    const text = sheetToMarkdown(HANDHELD, handheld, new Map([[step.id, done]]));
+    expect(text).toMatch(/- \[ \] \*\*KISS\*\*: on\.[^\n]*\n {2}Now: KISS is off in its menu/);
+  });
+
   it('names the school that is followed, and what it is good for', () => {
     const text = sheetToMarkdown(HUT, sheet, ticks);
     expect(text).toContain(
-      'School: lowest closed, good for modem apps that take open noise for a busy channel',
+      'School: lowest closed, good for modem apps that listen by ear before they transmit',
     );
-    expect(sheetToMarkdown(HUT, setupSheet(HUT, FACTS, { squelch: 'two' }), ticks)).toContain(
-      'School: two, good',
+    expect(sheetToMarkdown(HUT, setupSheet(HUT, FACTS, { squelch: 'higher' }), ticks)).toContain(
+      'School: a step higher, good',
     );
   });
 

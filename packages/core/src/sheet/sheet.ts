@@ -1,12 +1,18 @@
-import { chainState, findingsOf, isSoundChain, itemsOf, type Chain, type Finding } from '../chain/chain.js';
+import { appOf, chainState, findingsOf, itemsOf, type Chain, type Finding } from '../chain/chain.js';
 import type { SheetContext, SheetFacts } from './context.js';
-import type { Item } from '../kit/item.js';
+import type { Item, ItemKind } from '../kit/item.js';
 import { SWITCHES } from '../kit/switches.js';
 import { PURPOSES, type Purpose } from '../proof/ladder.js';
 import { cautionsOf, type Caution } from './cautions.js';
 import { routesOf, type Route } from './routes.js';
 import { chosenOption, type SchoolChoices, type SchoolId } from './schools.js';
-import { STEPS } from './steps.js';
+import { kindOf } from './kind-of-chain.js';
+import { APP } from './steps/app.js';
+import { HOST } from './steps/host.js';
+import { BEFOREHAND } from './steps/mail.js';
+import { RADIO } from './steps/radio.js';
+import { told, type Step } from './steps/step.js';
+import { CABLE, INTERFACE } from './steps/wiring.js';
 
 /** Where practitioners differ: the question, and the answer that is followed here. */
 export interface FollowedSchool {
@@ -24,6 +30,9 @@ export interface SheetStep {
   readonly check: string;
   readonly school?: FollowedSchool;
   readonly source: string;
+  /** How it stands now where it must not, and which switch of the kit is set by doing it. */
+  readonly now?: string;
+  readonly set?: Finding['set'];
   /** What is measured is written down with the tick. */
   readonly measures?: string;
 }
@@ -43,14 +52,23 @@ export interface Sheet {
 }
 
 /** The order in which devices are set: radio first, then interface, host, app; cables are plugged with the interface. */
-const ORDER: readonly Item['kind'][] = ['radio', 'cable', 'interface', 'host', 'app'];
+const ORDER: readonly ItemKind[] = ['radio', 'cable', 'interface', 'host', 'app'];
+
+const STEPS: Readonly<Record<ItemKind, readonly Step[]>> = {
+  radio: RADIO,
+  cable: CABLE,
+  interface: INTERFACE,
+  host: HOST,
+  app: APP,
+  antenna: [],
+};
 
 /** The setup sheet of a chain: for each device its steps in order, the routes, and the cautions that apply. */
 export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoices): Sheet {
   const context: SheetContext = {
     ...facts,
     chain,
-    isSound: isSoundChain(chain),
+    kind: kindOf(chain),
     option: (school) => chosenOption(school, choices, chain).value,
   };
   const followed = (id: SchoolId): FollowedSchool => {
@@ -60,12 +78,15 @@ export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoic
   const items = [...itemsOf(chain)].sort(
     (a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind) || orderOfApps(a, b),
   );
+  const app = appOf(chain);
+  const sections = [
+    { item: app, title: 'Days before', steps: stepsFrom(BEFOREHAND, app, context, followed) },
+    ...items.map((item) => ({ item, title: item.name, steps: stepsOf(item, context, followed) })),
+  ];
   return {
     purpose: chain.purpose,
     title: PURPOSES[chain.purpose].name,
-    sections: items
-      .map((item) => ({ item, title: item.name, steps: stepsOf(item, context, followed) }))
-      .filter(({ steps }) => steps.length > 0),
+    sections: sections.filter(({ steps }) => steps.length > 0),
     routes: routesOf(context),
     cautions: cautionsOf(context),
   };
@@ -75,40 +96,57 @@ export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoic
 const orderOfApps = (a: Item, b: Item): number =>
   Number(a.app?.isMistpeak ?? false) - Number(b.app?.isMistpeak ?? false);
 
-/** What the planner found to be set comes first: without it nothing else shows anything. */
+/** What the planner found stands at the step that sets it; what no step sets comes first. */
 function stepsOf(item: Item, context: SheetContext, followed: (id: SchoolId) => FollowedSchool): SheetStep[] {
-  const found = findingsOf(context.chain)
-    .filter(({ itemId, level, mend }) => itemId === item.id && level !== 'breaks' && mend !== undefined)
-    .map((finding) => stepOfFinding(finding, item));
-  const set = new Set(found.map(({ id }) => id));
-  const rest = STEPS.filter(({ kind }) => kind === item.kind).flatMap((step): SheetStep[] => {
+  const found = findingsOf(context.chain).filter(
+    ({ itemId, level, mend }) => itemId === item.id && level !== 'breaks' && mend !== undefined,
+  );
+  const steps = stepsFrom(STEPS[item.kind], item, context, followed);
+  const isSetBy = ({ id }: SheetStep, { rule, set }: Finding): boolean =>
+    id === `${item.id}/${set?.switch ?? rule}`;
+  const besides = found.filter((finding) => !steps.some((step) => isSetBy(step, finding)));
+  const withFindings = steps.map((step): SheetStep => {
+    const finding = found.find((one) => isSetBy(step, one));
+    return finding ? { ...step, now: finding.text, ...(finding.set ? { set: finding.set } : {}) } : step;
+  });
+  return [...besides.map((finding) => stepOfFinding(finding, item)), ...withFindings];
+}
+
+function stepsFrom(
+  steps: readonly Step[],
+  item: Item,
+  context: SheetContext,
+  followed: (id: SchoolId) => FollowedSchool,
+): SheetStep[] {
+  return steps.flatMap((step): SheetStep[] => {
     const value = step.value(context, item);
-    const id = `${item.id}/${step.id}`;
-    if (value === undefined || set.has(id)) return [];
+    if (value === undefined) return [];
+    const school = typeof step.school === 'function' ? step.school(context) : step.school;
     return [
       {
-        id,
+        id: `${item.id}/${step.id}`,
         setting: step.setting,
         value,
-        reason: step.reason,
-        check: step.check,
+        reason: told(step.reason, context, item),
+        check: told(step.check, context, item),
         source: step.source ?? 'common practice, no source',
-        ...(step.school ? { school: followed(step.school) } : {}),
+        ...(school ? { school: followed(school) } : {}),
         ...(step.measures ? { measures: step.measures } : {}),
       },
     ];
   });
-  return [...found, ...rest];
 }
 
 function stepOfFinding({ rule, text, mend = '', set }: Finding, item: Item): SheetStep {
   return {
     id: `${item.id}/${set?.switch ?? rule}`,
     setting: set ? SWITCHES[set.switch].name : 'Before all else',
-    value: set?.to ? `${set.to}. ${mend}` : mend,
-    reason: `Now ${text}.`,
-    check: 'Look at it again after switching the device off and on.',
+    value: mend,
+    reason: 'Without it nothing else shows anything.',
+    check: 'It still stands so after switching the device off and on.',
     source: 'common practice, no source',
+    now: text,
+    ...(set ? { set } : {}),
   };
 }
 

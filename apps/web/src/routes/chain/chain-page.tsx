@@ -1,6 +1,8 @@
-import { useState } from 'react';
+import { useMemo } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { summary } from '@mistpeak/core/chain/rank';
+import { wordFor } from '@mistpeak/core/chain/record';
+import type { Item } from '@mistpeak/core/kit/item';
 import { isPurpose, PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import { usePlan } from '../../live/plan';
 import { useLive } from '../../live/store';
@@ -15,6 +17,12 @@ export function ChainPage() {
   return chain === undefined ? <Planner /> : <SheetPage key={chain} id={chain} />;
 }
 
+/** What everything else depends on. */
+const FIRST_WORDS = {
+  radio: 'Add your radio first, on the page Kit: its sockets decide what else fits.',
+  host: 'Add your phone or computer next, on the page Kit: its sockets and wireless decide what fits between.',
+} as const;
+
 const FROM = { all: 'everything that I own', here: 'what is at hand' } as const;
 type From = keyof typeof FROM;
 
@@ -24,15 +32,14 @@ function Planner() {
   const purpose: Purpose = isPurpose(asked) ? asked : 'beacon';
   const from: From = query.get('from') === 'here' ? 'here' : 'all';
   const owned = useLive((state) => state.kit);
-  const [kept, setKept] = useState<{ owned: typeof owned; from: From; kit: typeof owned }>();
+  const trials = useLive((state) => state.trials);
   // The same list for the same question, so that the planner is not asked again at each event.
-  const kit =
-    kept?.owned === owned && kept.from === from
-      ? kept.kit
-      : owned.filter(({ isHere, app }) => from === 'all' || isHere || app?.isMistpeak);
-  if (kept?.kit !== kit) setKept({ owned, from, kit });
-  const { plan, isBusy } = usePlan(kit, purpose);
-  const whole = plan ? [...plan.working, ...plan.switches, ...plan.lastResort] : [];
+  const [kit, away] = useMemo(() => {
+    const isAtHand = ({ isHere, app }: Item): boolean => from === 'all' || isHere || app?.isMistpeak === true;
+    return [owned.filter(isAtHand), owned.filter((item) => !isAtHand(item))];
+  }, [owned, from]);
+  const { plan, isBusy } = usePlan(kit, away, purpose);
+  const whole = plan ? [...plan.holding, ...plan.switches, ...plan.lastResort] : [];
   const all = plan ? [...whole, ...plan.broken.map(({ chain }) => chain)] : [];
   return (
     <div className="flex min-h-full flex-col">
@@ -55,7 +62,12 @@ function Planner() {
           ?
         </h1>
         <p role="status" className="ml-auto text-ink2 max-md:ml-0">
-          {plan === undefined ? 'working it out …' : summary(all, PURPOSES[purpose].name)}
+          {plan === undefined
+            ? 'working it out …'
+            : summary(
+                all.map((chain) => wordFor(chain, trials)),
+                PURPOSES[purpose].name,
+              )}
           {plan !== undefined && isBusy ? ' …' : ''}
         </p>
       </header>
@@ -66,11 +78,13 @@ function Planner() {
           {whole.map((chain, i) => (
             <WholeChain key={keyOf(chain)} chain={chain} place={i} others={all} kit={kit} />
           ))}
-          {plan?.broken.map(({ chain, parts }, i) => (
-            <BrokenChain key={keyOf(chain)} chain={chain} parts={parts} place={whole.length + i} kit={kit} />
+          {plan?.broken.map(({ chain, mends }, i) => (
+            <BrokenChain key={keyOf(chain)} chain={chain} mends={mends} place={whole.length + i} kit={kit} />
           ))}
           {plan && all.length === 0 && (
-            <p className="py-4 text-ink2">Nothing on the shelf leads to it yet.</p>
+            <p className="py-4 text-ink2">
+              {plan.first ? FIRST_WORDS[plan.first] : 'Nothing on the shelf leads to it yet.'}
+            </p>
           )}
           {plan && plan.shopping.length > 0 && <Shopping lists={plan.shopping} />}
         </div>
@@ -81,7 +95,7 @@ function Planner() {
 
 type Planned = NonNullable<ReturnType<typeof usePlan>['plan']>;
 
-const keyOf = ({ stones }: Planned['working'][number]): string => stones.map(({ item }) => item.id).join(' ');
+const keyOf = ({ stones }: Planned['holding'][number]): string => stones.map(({ item }) => item.id).join(' ');
 
 function InlineChoice({
   label,

@@ -4,34 +4,44 @@ import { setupSheet, stepCount } from '@mistpeak/core/sheet/sheet';
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
+import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { useSheetFacts } from './sheet-facts';
 
-/** Saves the chain and opens its sheet. A chain that breaks has none. */
+/** Opens the sheet of the chain, saved first where it is not yet. A chain that breaks has none. */
 export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) {
   const navigate = useNavigate();
   const facts = useSheetFacts(chain);
   const { problem, attempt } = useAttempt();
+  const saved = useLive((state) => state.chains);
   if (chainState(chain) === 'breaks') return null;
+  const settings = settingsFor(chain);
+  const known = saved.find((one) => isSame(one, settings));
   const steps = stepCount(setupSheet(chain, facts, {}));
   const make = (): Promise<boolean> =>
     attempt(async () => {
-      const saved = await command<ChainView>('POST', '/chains', settingsFor(chain));
-      await navigate(`/chain/${saved.id}`);
+      const { id } = known ?? (await command<ChainView>('POST', '/chains', settings));
+      await navigate(`/chain/${id}`);
     });
   return (
     <>
       <OperatorOnly>
         <Button kind={isMain ? 'main' : 'plain'} onClick={() => void make()}>
-          Make the setup sheet, {steps} steps
+          {known ? 'Open' : 'Make'} the setup sheet, {steps} steps
         </Button>
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} />}
     </>
   );
 }
+
+/** The same parts for the same purpose by the same socket: its sheet, with its ticks, is there already. */
+const isSame = (one: ChainSettings, other: ChainSettings): boolean =>
+  one.purpose === other.purpose &&
+  one.radioPort === other.radioPort &&
+  one.parts.map(({ id }) => id).join(' ') === other.parts.map(({ id }) => id).join(' ');
 
 const settingsFor = ({ purpose, stones }: Chain): ChainSettings => ({
   purpose,

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { findingsOf, type Chain } from '@mistpeak/core/chain/chain';
-import { chainTitle, ordinal, standing } from '@mistpeak/core/chain/rank';
+import { chainTitle, standing } from '@mistpeak/core/chain/rank';
 import type { Item } from '@mistpeak/core/kit/item';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
@@ -37,24 +37,31 @@ export function WholeChain({
           ))}
         </ul>
       )}
-      <p className="text-[14px] text-ink2">
-        <b className="font-[640] text-ink">{ordinal(place)} because </b>
-        {reasons.join(', ') || 'nothing else comes before it'}
-        {against.length > 0 ? `. But: ${against.join('; ')}.` : '.'}
-      </p>
+      <Reasons lead="For it" reasons={reasons} />
+      <Reasons lead="Against it" reasons={against} />
     </PlannedChain>
+  );
+}
+
+function Reasons({ lead, reasons }: { lead: string; reasons: readonly string[] }) {
+  if (reasons.length === 0) return null;
+  return (
+    <p className="text-[14px] text-ink2">
+      <b className="font-[640] text-ink">{lead}: </b>
+      {reasons.join('; ')}.
+    </p>
   );
 }
 
 /** A chain that breaks at one joint, and what would mend it. */
 export function BrokenChain({
   chain,
-  parts,
+  mends,
   place,
   kit,
 }: {
   chain: Chain;
-  parts: readonly Item[];
+  mends: readonly (readonly Item[])[];
   place: number;
   kit: readonly Item[];
 }) {
@@ -63,19 +70,25 @@ export function BrokenChain({
   return (
     <PlannedChain chain={chain} place={place} kit={kit}>
       <p className="text-[14px] text-ink2">
-        {parts.length > 0 ? (
+        {mends.length > 0 ? (
           <>
-            One part would mend it:{' '}
-            <b className="font-[640] text-ink">{parts.map(({ name }) => name).join(', or ')}</b>.
+            {mends[0]?.length === 1 ? 'One part would mend it: ' : 'These together would mend it: '}
+            <b className="font-[640] text-ink">
+              {mends.map((list) => list.map(nameOf).join(' with ')).join(', or ')}
+            </b>
+            .
           </>
         ) : (
-          broken?.mend
+          `${broken?.text ?? 'It breaks'}: no one or two parts would mend it.`
         )}
         {switches.length > 0 ? ` Besides: ${switches.map(({ mend }) => mend).join(' ')}` : ''}
       </p>
     </PlannedChain>
   );
 }
+
+/** What is owned elsewhere is fetched. */
+const nameOf = ({ name, isHere }: Item): string => (isHere ? name : `${name} (yours, not at hand)`);
 
 function PlannedChain({
   chain,

@@ -5,7 +5,7 @@ import { chainTitle } from '@mistpeak/core/chain/rank';
 import { changesSince, isSuccess, lastTrialOf, trialTag } from '@mistpeak/core/chain/record';
 import { PURPOSES } from '@mistpeak/core/proof/ladder';
 import { schoolsOf, setupSheet, sheetValues, stepCount, type Sheet } from '@mistpeak/core/sheet/sheet';
-import { sheetToJson, sheetToMarkdown, type StepTick } from '@mistpeak/core/sheet/sheet-text';
+import { isStepDone, sheetToJson, sheetToMarkdown, type StepTick } from '@mistpeak/core/sheet/sheet-text';
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
@@ -71,7 +71,9 @@ function SheetOf({ saved, chain }: { saved: ChainView; chain: Chain }) {
   const { problem, attempt } = useAttempt();
   const sheet = setupSheet(chain, facts, saved.schools);
   const steps = stepCount(sheet);
-  const done = sheet.sections.flatMap((one) => one.steps).filter(({ id }) => ticks.get(id)?.isDone).length;
+  const done = sheet.sections
+    .flatMap((one) => one.steps)
+    .filter((step) => isStepDone(step, ticks.get(step.id))).length;
   const change = (changes: Partial<ChainSettings>): void => {
     void attempt(() => saveChain(saved.id, { ...settingsOf(saved), ...changes }));
   };

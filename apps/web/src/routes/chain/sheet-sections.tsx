@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Sheet, SheetStep } from '@mistpeak/core/sheet/sheet';
-import type { StepTick } from '@mistpeak/core/sheet/sheet-text';
+import { isStepDone, type StepTick } from '@mistpeak/core/sheet/sheet-text';
 import { useIsWatcher } from '../../live/access';
 import { draftKey, tickStep, useSheetMemory, writeDraft } from '../../live/sheet-ticks';
 import { formatClock } from '../../pieces/age';
@@ -15,8 +15,8 @@ export function SheetSections({
   sheet: Sheet;
   ticks: ReadonlyMap<string, StepTick>;
 }) {
-  return sheet.sections.map(({ item, title, steps }) => (
-    <section key={item.id} aria-label={title} className="border-t-[1.5px] border-ink pt-2">
+  return sheet.sections.map(({ title, steps }) => (
+    <section key={title} aria-label={title} className="border-t-[1.5px] border-ink pt-2">
       <h2>{title}</h2>
       <ol>
         {steps.map((step) => (
@@ -35,8 +35,9 @@ function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; ti
     measured: tick?.measured ?? '',
     note: tick?.note ?? '',
   };
-  const isDone = tick?.isDone ?? false;
-  const send = (done: boolean): void => tickStep(chainId, { stepId: step.id, isDone: done, ...draft });
+  const isDone = isStepDone(step, tick);
+  const send = (done: boolean): void =>
+    tickStep(chainId, { stepId: step.id, isDone: done, ...draft, ...(step.set ? { set: step.set } : {}) });
   return (
     <li className="grid grid-cols-[1.6rem_1fr] gap-x-2 border-t border-line py-1.5 first:border-t-0 print:break-inside-avoid">
       <input
@@ -51,6 +52,12 @@ function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; ti
         <p className="text-[14.5px]">
           <b className="font-[640]">{step.setting}:</b> {step.value}
         </p>
+        {step.now && (
+          <p className="text-[13.5px]">
+            <span className="font-[640] text-look">Now: </span>
+            {step.now}
+          </p>
+        )}
         <p className="text-[13.5px] text-ink2">{step.reason}</p>
         <p className="text-[13.5px] text-ink2">
           <span className="font-[620] text-ink">Check: </span>
