@@ -22,8 +22,9 @@ const { values } = parseArgs({
 });
 
 const PLACES = /^(?:packages\/(?:core|link)|apps\/server)\/src\//;
-/** Tests, their helpers, tables of published values, columns and wiring. */
-const LEFT_OUT = /\.test\.ts$|\/testing\/|\.vectors\.|\.entity\.|\.migration\.|\.module\.|\/migrate\.ts$/;
+/** Tests, their helpers and trials, tables of published values, columns and wiring. */
+const LEFT_OUT =
+  /\.test\.ts$|\/testing\/|\/session-trial\/|\.vectors\.|\.entity\.|\.migration\.|\.module\.|\/migrate\.ts$/;
 /** More than this many test files say no more than the nearest ones do. */
 const MOST_TESTS = 6;
 const LIMIT_MS = 180_000;

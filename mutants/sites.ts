@@ -8,6 +8,9 @@ export interface Mutation {
   readonly what: string;
 }
 
+/** From here on a figure is a measure, not a count. */
+const LARGE = 100;
+
 const TURNED: Partial<Record<ts.SyntaxKind, string>> = {
   [ts.SyntaxKind.LessThanToken]: '<=',
   [ts.SyntaxKind.LessThanEqualsToken]: '<',
@@ -37,8 +40,11 @@ export function mutationsOf(name: string, text: string): Mutation[] {
         add(node.operatorToken, instead, `${node.operatorToken.getText(file)} becomes ${instead}`);
     }
     if (ts.isNumericLiteral(node)) {
-      const more = node.text === '0' ? '1' : `(${node.getText(file)} + 1)`;
-      add(node, more, `${node.getText(file)} becomes one more`);
+      const figure = node.getText(file);
+      // A bound of a few is moved by one; of a time or a frequency one more would be no change at all.
+      const isLarge = Number(node.text) >= LARGE;
+      const more = isLarge ? `(${figure} * 2)` : node.text === '0' ? '1' : `(${figure} + 1)`;
+      add(node, more, `${figure} becomes ${isLarge ? 'twice as much' : 'one more'}`);
     }
     if (ts.isIfStatement(node)) add(node.expression, 'false', 'a branch is never taken');
     if (ts.isConditionalExpression(node)) add(node.condition, 'true', 'the second of two is never taken');

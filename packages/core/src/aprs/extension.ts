@@ -95,7 +95,6 @@ const BY_HAND = 9;
 
 /** `/BRG/NRQ` after course and speed: N hits of 8, range 2^R miles, quality Q. N = 0 says that the rest means nothing. */
 export function takeBearing(text: string, into: AprsReport): string {
-  if (!text.startsWith('/')) return text;
   const match = /^\/(\d{3})\/(\d)(\d)(\d)/.exec(text);
   if (!match || Number(match[1]) > 360) return text;
   const [hits, range, quality] = match.slice(2).map(Number) as [number, number, number];

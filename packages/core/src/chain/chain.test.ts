@@ -3,7 +3,7 @@ import { isMalformed } from '../bits/malformed.js';
 import { CONNECTORS } from '../kit/connectors.js';
 import { compareVersions, type Item } from '../kit/item.js';
 import { formatKit, parseItem, parseKit } from '../kit/kit-file.js';
-import { fromLibrary, LIBRARY_KINDS } from '../kit/library.js';
+import { fromLibrary, LIBRARY_KINDS, type LibraryKind } from '../kit/library.js';
 import { PURPOSES, type Purpose } from '../proof/ladder.js';
 import { chainState, findingsOf, type Chain } from './chain.js';
 import { FIFTEEN, type BuiltChain, type Variant } from './fifteen.vectors.js';
@@ -101,6 +101,24 @@ describe('the order of chains', () => {
     const { holding, lastResort } = planChains(items, 'messages');
     expect([...holding, ...lastResort].map(({ keying }) => keying)).toEqual(['TNC', 'VOX', 'VOX', 'by hand']);
     expect(ids(holding[0] as Chain)).toEqual(['tnc-handheld', 'phone', 'phone-map']);
+  });
+
+  it('says what is drawn from the battery, or that nothing is', () => {
+    const hut = (kinds: readonly LibraryKind[]): Chain =>
+      followChain(
+        kinds.map((kind) => fromLibrary(kind)),
+        'beacon',
+      ) as Chain;
+    const told = (chain: Chain): readonly string[] => {
+      const { forIt, against } = standing(chain, [], []);
+      return [...forIt, ...against].filter((reason) => reason.includes('battery'));
+    };
+    expect(told(hut(['fm-mobile', 'six-pin-cable', 'usb-packet-modem', 'laptop', 'mistpeak']))).toEqual([
+      'it draws about 1.1 A from the battery',
+    ]);
+    expect(told(hut(['tnc-handheld', 'phone', 'phone-map']))).toEqual(['it needs no battery of its own']);
+    expect(told(hut(['tnc-handheld']))).toEqual([]);
+    expect(told(hut(['tnc-handheld', 'bluetooth-bridge', 'le-phone', 'phone-map-le']))).toEqual([]);
   });
 
   it('has what was proved before what was only reckoned, however long it is', () => {

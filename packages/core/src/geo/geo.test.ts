@@ -62,6 +62,16 @@ describe('locators', () => {
     expect(formatLocator({ latitudeDeg: -90, longitudeDeg: -180 })).toBe('AA00aa');
   });
 
+  it.each([
+    ['1R99', 0],
+    ['RS99', 1],
+    ['RR9x', 3],
+    ['IG40hy', 5],
+    ['IG40yh', 4],
+  ])('%s has something else at place %i', (text, at) =>
+    expect(parseLocator(text)).toEqual({ malformed: 'no such letter or digit in a locator', at }),
+  );
+
   it('of the demo island is IG40', () => {
     expect(formatLocator({ latitudeDeg: -29.6, longitudeDeg: -11.4 }, 4)).toBe('IG40');
   });

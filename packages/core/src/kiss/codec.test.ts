@@ -50,6 +50,13 @@ describe('KISS on the wire', () => {
     expect(decodeAll(hex(wire))).toMatchObject([{ discarded, octets }]);
   });
 
+  it.each(['0d', '0a'])('takes %s for the end of a line of text, and tells it at once', (end) => {
+    const decoder = new KissDecoder();
+    expect(decoder.push(hex('4869'))).toEqual([]);
+    expect(decoder.push(hex(end))).toMatchObject([{ discarded: 'outside a frame', octets: 3 }]);
+    expect(decoder.push(hex('480e'))).toEqual([]);
+  });
+
   it('goes on after what it discarded', () => {
     const wire = concatOctets(
       hex('61620d'),

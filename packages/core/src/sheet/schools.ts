@@ -30,13 +30,13 @@ export const SCHOOLS = {
         'open',
         'open',
         'open',
-        'decoding the most; the noise is always heard, and some modem apps never transmit',
+        'decoding the most; the noise is always heard, and a channel that is judged by ear is never free',
       ),
       option(
         'lowest',
         'lowest closed',
         'the lowest that closes',
-        'modem apps that listen by ear before they transmit; weak stations lose their start',
+        'quiet between packets, and a channel that sounds free when it is; weak stations lose their start',
       ),
       option(
         'higher',

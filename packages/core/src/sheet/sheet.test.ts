@@ -157,9 +157,7 @@ describe('the sheet as text', () => {
 
   it('names the school that is followed, and what it is good for', () => {
     const text = sheetToMarkdown(HUT, sheet, ticks);
-    expect(text).toContain(
-      'School: lowest closed, good for modem apps that listen by ear before they transmit',
-    );
+    expect(text).toContain('School: lowest closed, good for quiet between packets');
     expect(sheetToMarkdown(HUT, setupSheet(HUT, FACTS, { squelch: 'higher' }), ticks)).toContain(
       'School: a step higher, good',
     );
