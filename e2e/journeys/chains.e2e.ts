@@ -56,9 +56,14 @@ async function emptyKit(page: Page): Promise<void> {
 
 async function addFromLibrary(page: Page, kinds: readonly LibraryKind[]): Promise<void> {
   await goTo(page, 'Kit');
+  const open = page.getByRole('button', { name: 'Add from the library' });
+  const close = page.getByRole('button', { name: 'Close the library' });
+  await expect(open.or(close)).toBeVisible();
+  if (await open.isVisible()) await open.click();
   for (const kind of kinds.filter((one) => one !== 'mistpeak')) {
-    await page.getByLabel('From the library').selectOption(kind);
-    await page.getByRole('button', { name: 'Add it to my kit' }).click();
+    const { name } = LIBRARY[kind];
+    await page.getByLabel('Find in the library').fill(name);
+    await page.getByRole('button', { name: `Add ${name}`, exact: true }).click();
     await expect(
       page.getByRole('button', { name: `Change ${LIBRARY[kind].name}`, exact: true }),
     ).toBeVisible();
@@ -178,6 +183,16 @@ test('the kit: an item is changed, refused, saved as a file, read again, removed
   });
   await expect(page.getByRole('alert')).toContainText('nothing of it was taken');
   await expect(page.getByRole('alert')).toContainText('format must be “mistpeak-kit”');
+  await page.getByRole('button', { name: 'Change Team B handheld' }).click();
+  await page.getByRole('button', { name: 'Remove it from the kit' }).click();
+  await expect(row).toHaveCount(0);
+  await page
+    .getByRole('status', { name: 'Just removed' })
+    .filter({ hasText: 'Team B handheld' })
+    .getByRole('button', { name: /Bring it back/ })
+    .last()
+    .click();
+  await expect(row).toHaveCount(1);
   await page.getByRole('button', { name: 'Change Team B handheld' }).click();
   await page.getByRole('button', { name: 'Remove it from the kit' }).click();
   await expect(row).toHaveCount(0);

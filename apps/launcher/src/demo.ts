@@ -18,8 +18,45 @@ const OPERATOR = {
 
 /** The chain that the demo opens with, by the ids of its parts in the kit, radio first. */
 const HUT_PARTS = ['hut-radio', 'hut-cable', 'hut-modem', 'hut-computer', 'mistpeak'];
-const HUT_CHAIN = { purpose: 'beacon', antenna: 'Vertical on a mast', isMoving: false, schools: {} };
-const HUT_TRIAL = { result: 'works', trick: '', settings: {}, note: 'the evening before the count' };
+const SITUATION = { antenna: 'Whip of the handheld', isMoving: false, schools: {} };
+const HUT_CHAIN = { purpose: 'beacon', ...SITUATION, antenna: 'Vertical on a mast' };
+
+/** What the group tried in the weeks before: parts by their ids, and trials as hours before the start. Invented. */
+const TRIED = [
+  {
+    purpose: 'messages',
+    parts: ['tnc-handheld', 'tablet', 'phone-map'],
+    trials: [
+      [500, 'no answer', '', undefined, 'from the valley of Nether Quill'],
+      [474, 'works', '', undefined, 'from the ridge path, by Anrick Head'],
+      [166, 'works with a trick', 'airplane mode on, Bluetooth on again', undefined, 'at Port Velan'],
+      [49, 'works', '', undefined, 'hide below Anrick'],
+    ],
+  },
+  {
+    purpose: 'mail',
+    parts: ['two-pin-handheld', 'headset-cable', 'tablet', 'phone-mail'],
+    trials: [
+      [330, 'weak audio', '', -41, 'the plug was not home'],
+      [329, 'does not key', '', -19, 'VOX at the wrong end of its scale'],
+      [328, 'works with a trick', 'VOX at its other end, volume two steps down', -18, 'QH5VEL-10 answered'],
+      [73, 'works', '', -17.5, 'QH5OST-10, two messages'],
+    ],
+  },
+  {
+    purpose: 'beacon',
+    parts: ['key-handheld'],
+    trials: [
+      [210, 'works', '', undefined, 'cart C, up to Corvel Top'],
+      [98, 'nothing decoded', '', undefined, 'TNC on band B, the channel on A'],
+    ],
+  },
+] as const;
+const HUT_TRIALS = [
+  [172, 'works', 'the evening of the mast'],
+  [14, 'works', 'the evening before the count'],
+] as const;
+const HOUR_MS = 3_600_000;
 
 const OWN_STATIONS = [
   { ssid: 0, role: 'home', device: 'base hut, FM mobile', symbolTable: '/', symbolCode: '-' },
@@ -42,7 +79,12 @@ export function readMemory(data: string): DemoMemory {
 }
 
 /** Sets the demo station up as a user would, through the server's own commands; a second time it only finds the TNC again. */
-export async function setUpDemo(address: string, data: string, tncPort: number): Promise<void> {
+export async function setUpDemo(
+  address: string,
+  data: string,
+  tncPort: number,
+  nowMs = Date.now(),
+): Promise<void> {
   const call = caller(`${address}/api/v1`);
   const { operator } = (await call('GET', '/operator')) as { operator: unknown };
   if (!operator) await call('PUT', '/operator', OPERATOR);
@@ -63,7 +105,7 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
   let linkId = known?.id;
   if (!known && memory.linkId === undefined) {
     linkId = ((await call('POST', '/links', settings)) as { id: string }).id;
-    await setUpChain(call, readFileSync(kitFile(data), 'utf8'), linkId);
+    await setUpChain(call, readFileSync(kitFile(data), 'utf8'), linkId, nowMs);
     for (const station of OWN_STATIONS) await call('POST', '/own-stations', station);
     await takeHistory(`${address}/api/v1/links/${linkId}/captures`, historyFile(data));
     await call('POST', `/links/${linkId}/open`);
@@ -77,13 +119,27 @@ export async function setUpDemo(address: string, data: string, tncPort: number):
   writeFileSync(join(data, 'demo.json'), JSON.stringify(remembered));
 }
 
-/** The kit, and of it the chain on the Bench. */
-async function setUpChain(call: ReturnType<typeof caller>, file: string, linkId: string): Promise<void> {
+/** The kit, what was tried of it, and the chain on the Bench. */
+async function setUpChain(
+  call: ReturnType<typeof caller>,
+  file: string,
+  linkId: string,
+  nowMs: number,
+): Promise<void> {
   const kit = (await call('PUT', '/kit', { file })) as { id: string }[];
-  const parts = HUT_PARTS.map((id) => kit.find((item) => item.id === id));
-  const { id } = (await call('POST', '/chains', { ...HUT_CHAIN, parts, linkId })) as { id: string };
-  await call('PUT', `/chains/${id}/bench`);
-  await call('POST', `/chains/${id}/trials`, HUT_TRIAL);
+  const partsOf = (ids: readonly string[]) => ids.map((id) => kit.find((item) => item.id === id));
+  const save = async (chain: object): Promise<string> =>
+    ((await call('POST', '/chains', chain)) as { id: string }).id;
+  const tell = (chainId: string, hoursAgo: number, trial: object): Promise<unknown> =>
+    call('POST', `/chains/${chainId}/trials`, { settings: {}, atMs: nowMs - hoursAgo * HOUR_MS, ...trial });
+  for (const { purpose, parts, trials } of TRIED) {
+    const id = await save({ purpose, ...SITUATION, parts: partsOf(parts) });
+    for (const [hoursAgo, result, trick, levelDbfs, note] of trials)
+      await tell(id, hoursAgo, { result, trick, note, ...(levelDbfs === undefined ? {} : { levelDbfs }) });
+  }
+  const hut = await save({ ...HUT_CHAIN, parts: partsOf(HUT_PARTS), linkId });
+  await call('PUT', `/chains/${hut}/bench`);
+  for (const [hoursAgo, result, note] of HUT_TRIALS) await tell(hut, hoursAgo, { result, trick: '', note });
 }
 
 /** What the base hut heard before the demo began, before anything live is heard. */

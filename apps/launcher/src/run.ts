@@ -60,7 +60,8 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
     const kept = await keepAlive('Mistpeak', () => server.start(), console.log);
     stops.push(() => kept.stop());
     stops.push(keepWay(data, { port: server.port, secret: server.secret }));
-    if (tnc) await setUpDemo(`http://127.0.0.1:${server.port}`, data, tnc.port);
+    const nowMs = demo?.at ? Date.parse(demo.at) : Date.now();
+    if (tnc) await setUpDemo(`http://127.0.0.1:${server.port}`, data, tnc.port, nowMs);
     await sayWhere(data, server.port, demo !== undefined);
     const code = await Promise.race([over, ...(tnc ? [ended(tnc)] : [])]);
     if (code === 0) console.log('\nStopping ...');

@@ -36,6 +36,7 @@ import { OperatorModule } from './operator/operator.module.js';
 import { EvidenceEntity } from './proof/evidence.entity.js';
 import { Proof1700000002500 } from './proof/proof.migration.js';
 import { ProofModule } from './proof/proof.module.js';
+import { RemovalsModule } from './removals/removals.module.js';
 import { Positions1700000009000 } from './stations/positions.migration.js';
 import { Stations1700000005000 } from './stations/stations.migration.js';
 import { SharingEntity } from './sharing/sharing.entity.js';
@@ -116,6 +117,7 @@ export class AppModule {
         LanModule,
         AccessModule,
         LiveModule,
+        RemovalsModule,
         TrafficModule,
         OperatorModule,
         ProofModule,

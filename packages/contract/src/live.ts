@@ -4,6 +4,7 @@ import type { LinksEvents, LinksSnapshot } from './live/links.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
 import type { TrafficEvents, TrafficSnapshot } from './live/traffic.js';
+import type { RemovalView } from './removals.js';
 
 /**
  * What a page shows, whole: sent first, and again when a page was away too long to catch up. Each subject has its part; what
@@ -12,12 +13,15 @@ import type { TrafficEvents, TrafficSnapshot } from './live/traffic.js';
 export interface Snapshot
   extends StationSnapshot, LinksSnapshot, TrafficSnapshot, SendingSnapshot, ChainsSnapshot {
   readonly health: HealthView;
+  /** What was removed within the last minute. */
+  readonly removals: readonly RemovalView[];
   readonly nowMs: number;
 }
 
 interface LiveData extends StationEvents, LinksEvents, TrafficEvents, SendingEvents, ChainsEvents {
   snapshot: Snapshot;
   health: HealthView;
+  removals: readonly RemovalView[];
 }
 
 /** Between events the stream says this often that it lives; it has no number. */

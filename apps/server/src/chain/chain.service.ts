@@ -9,6 +9,7 @@ import { KitService } from '../kit/kit.service.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ProblemException } from '../problems/problem.js';
+import { RemovalsService } from '../removals/removals.service.js';
 import { ChainEntity } from './chain.entity.js';
 
 /** The chains that the operator saved. One of them is on the Bench. */
@@ -21,6 +22,7 @@ export class ChainService implements OnModuleInit {
     private readonly links: LinksService,
     private readonly kit: KitService,
     private readonly live: LiveService,
+    private readonly removals: RemovalsService,
     @Inject(CLOCK) private readonly clock: Clock,
   ) {}
 
@@ -63,8 +65,13 @@ export class ChainService implements OnModuleInit {
   }
 
   async remove(id: string): Promise<void> {
-    await this.rows.delete(id);
-    await this.publish();
+    const { parts } = this.view(id);
+    await this.removals.remove({
+      key: keyOf(id),
+      words: `the chain from ${parts[0]?.name ?? ''} to ${parts.at(-1)?.name ?? ''}`,
+      changed: () => this.publish(),
+      finish: async () => void (await this.rows.delete(id)),
+    });
   }
 
   private async publish(): Promise<void> {
@@ -73,9 +80,12 @@ export class ChainService implements OnModuleInit {
   }
 
   private async read(): Promise<void> {
-    this.current = (await this.rows.find({ order: { savedAt: 'DESC' } })).map(viewOf);
+    const rows = await this.rows.find({ order: { savedAt: 'DESC' } });
+    this.current = rows.filter(({ id }) => !this.removals.isLeaving(keyOf(id))).map(viewOf);
   }
 }
+
+const keyOf = (id: string): string => `chain ${id}`;
 
 function viewOf({ savedAt, purpose, radioPort, ...row }: ChainEntity): ChainView {
   return {

@@ -10,6 +10,7 @@ import { CLOCK } from '../adapters/system-clock.js';
 import { KitService } from '../kit/kit.service.js';
 import { LiveService } from '../live/live.service.js';
 import { ChainService } from './chain.service.js';
+import { RemovalsService } from '../removals/removals.service.js';
 import { TrialEntity } from './chain.entity.js';
 
 /** The combination record: what was tried with what, for which purpose, and what came of it. */
@@ -22,6 +23,7 @@ export class RecordService implements OnModuleInit {
     private readonly chains: ChainService,
     private readonly kit: KitService,
     private readonly live: LiveService,
+    private readonly removals: RemovalsService,
     @Inject(CLOCK) private readonly clock: Clock,
   ) {}
 
@@ -35,7 +37,8 @@ export class RecordService implements OnModuleInit {
     const { result, trick, levelDbfs = null, note, settings: values } = settings;
     const items = parts.map((part) => triedItem(this.kit.asNow(part)));
     const id = randomUUID();
-    const at = new Date(this.clock.nowMs());
+    // Nothing was tried in the future.
+    const at = new Date(Math.min(this.clock.nowMs(), settings.atMs ?? Infinity));
     await this.rows.insert({
       id,
       at,
@@ -53,8 +56,14 @@ export class RecordService implements OnModuleInit {
   }
 
   async remove(id: string): Promise<void> {
-    await this.rows.delete(id);
-    await this.publish();
+    const trial = this.current.find((one) => one.id === id);
+    if (!trial) return;
+    await this.removals.remove({
+      key: keyOf(id),
+      words: `a trial of ${new Date(trial.atMs).toISOString().slice(0, 10)}`,
+      changed: () => this.publish(),
+      finish: async () => void (await this.rows.delete(id)),
+    });
   }
 
   private async publish(): Promise<void> {
@@ -63,9 +72,12 @@ export class RecordService implements OnModuleInit {
   }
 
   private async read(): Promise<void> {
-    this.current = (await this.rows.find({ order: { at: 'DESC' } })).map(viewOf);
+    const rows = await this.rows.find({ order: { at: 'DESC' } });
+    this.current = rows.filter(({ id }) => !this.removals.isLeaving(keyOf(id))).map(viewOf);
   }
 }
+
+const keyOf = (id: string): string => `trial ${id}`;
 
 function viewOf({ at, purpose, result, levelDbfs, ...row }: TrialEntity): TrialView {
   return {

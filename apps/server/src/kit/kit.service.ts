@@ -9,6 +9,7 @@ import { fromLibrary } from '@mistpeak/core/kit/library';
 import type { SwitchId } from '@mistpeak/core/kit/switches';
 import { LiveService } from '../live/live.service.js';
 import { ProblemException } from '../problems/problem.js';
+import { RemovalsService } from '../removals/removals.service.js';
 import { KitItemEntity } from './kit.entity.js';
 
 const MISTPEAK = 'mistpeak';
@@ -21,6 +22,7 @@ export class KitService implements OnModuleInit {
   constructor(
     @InjectRepository(KitItemEntity) private readonly rows: Repository<KitItemEntity>,
     private readonly live: LiveService,
+    private readonly removals: RemovalsService,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -61,23 +63,43 @@ export class KitService implements OnModuleInit {
   async remove(id: string): Promise<void> {
     if (this.current.find((item) => item.id === id)?.app?.isMistpeak)
       throw new ProblemException('mistpeak-stays');
-    await this.rows.delete(id);
-    await this.publish();
+    const item = this.current.find((one) => one.id === id);
+    if (!item) return;
+    await this.removals.remove({
+      key: keyOf(id),
+      words: item.name,
+      changed: () => this.publish(),
+      finish: async () => void (await this.rows.delete(id)),
+    });
   }
 
   async replace(file: string): Promise<readonly Item[]> {
     const items = parseKit(file);
     if (isMalformed(items)) throw new ProblemException('not-a-kit', { file: items.malformed });
     const all = items.some(({ app }) => app?.isMistpeak) ? items : [...items, fromLibrary(MISTPEAK)];
+    const before = this.current;
+    await this.write(all);
+    if (before.length > 1)
+      await this.removals.remove({
+        key: 'the kit of before',
+        words: 'the kit of before',
+        // Brought back, it takes the place of what took its own.
+        changed: async () =>
+          this.removals.isLeaving('the kit of before') ? undefined : await this.write(before),
+        finish: () => Promise.resolve(),
+      });
+    return this.current;
+  }
+
+  private async write(items: readonly Item[]): Promise<void> {
     await this.rows.manager.transaction(async (manager) => {
       await manager.clear(KitItemEntity);
       await manager.insert(
         KitItemEntity,
-        all.map((item, place) => ({ id: item.id, place, item })),
+        items.map((item, place) => ({ id: item.id, place, item })),
       );
     });
     await this.publish();
-    return this.current;
   }
 
   private async insert(item: Item): Promise<Item> {
@@ -93,9 +115,12 @@ export class KitService implements OnModuleInit {
   }
 
   private async read(): Promise<void> {
-    this.current = (await this.rows.find({ order: { place: 'ASC' } })).map(({ item }) => item);
+    const rows = await this.rows.find({ order: { place: 'ASC' } });
+    this.current = rows.map(({ item }) => item).filter(({ id }) => !this.removals.isLeaving(keyOf(id)));
   }
 }
+
+const keyOf = (id: string): string => `item ${id}`;
 
 /** What the contract let through, without fields that nobody knows. */
 function clean(settings: Item): Item {

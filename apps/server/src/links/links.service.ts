@@ -16,6 +16,7 @@ import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
 import { LiveService } from '../live/live.service.js';
 import { TrafficService } from '../traffic/traffic.service.js';
+import { RemovalsService } from '../removals/removals.service.js';
 import { ProofService } from '../proof/proof.service.js';
 import { ProblemException } from '../problems/problem.js';
 import { LinkEntity } from './link.entity.js';
@@ -51,6 +52,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly deferred: DeferredWrites,
     private readonly live: LiveService,
     private readonly proof: ProofService,
+    private readonly removals: RemovalsService,
     private readonly traffic: TrafficService,
   ) {}
 
@@ -106,9 +108,18 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
 
   async remove(id: string): Promise<void> {
     const known = this.find(id);
-    await this.rows.delete(id);
+    const row = await this.rows.save({ ...known.row, wantedOpen: false });
     await known.run.end();
     await this.database.unlock(lockKey(id));
+    await this.removals.remove({
+      key: keyOf(id),
+      words: `the link ${row.name}`,
+      changed: () => (this.removals.isLeaving(keyOf(id)) ? this.forget(id) : this.publish(this.know(row))),
+      finish: async () => void (await this.rows.delete(id)),
+    });
+  }
+
+  private forget(id: string): void {
     // Whoever lets go of it may still ask how it is set.
     for (const handler of this.removedHandlers) handler(id);
     this.known.delete(id);
@@ -284,6 +295,8 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     if (this.known.has(known.row.id)) this.live.publish({ kind: 'link', data: viewOf(known) });
   }
 }
+
+const keyOf = (id: string): string => `link ${id}`;
 
 function viewOf({ row, run, heldElsewhere }: Known): LinkView {
   const state = run.state();

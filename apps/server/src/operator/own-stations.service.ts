@@ -5,6 +5,7 @@ import { formatCallSign, type CallSign } from '@mistpeak/core/callsign/callsign'
 import type { OwnStationSettings, OwnStationView } from '@mistpeak/contract/own-station';
 import { LiveService } from '../live/live.service.js';
 import { ProblemException } from '../problems/problem.js';
+import { RemovalsService } from '../removals/removals.service.js';
 import { OwnStationEntity } from './operator.entity.js';
 import { OperatorService } from './operator.service.js';
 
@@ -17,6 +18,7 @@ export class OwnStationsService implements OnModuleInit {
     @InjectRepository(OwnStationEntity) private readonly rows: Repository<OwnStationEntity>,
     private readonly operator: OperatorService,
     private readonly live: LiveService,
+    private readonly removals: RemovalsService,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -41,14 +43,23 @@ export class OwnStationsService implements OnModuleInit {
   }
 
   async remove(id: string): Promise<void> {
-    await this.rows.delete(id);
-    await this.publish();
+    const station = this.current.find((one) => one.id === id);
+    if (!station) return;
+    await this.removals.remove({
+      key: keyOf(id),
+      words: `the station ${station.call}`,
+      changed: () => this.publish(),
+      finish: async () => void (await this.rows.delete(id)),
+    });
   }
 
   /** The station that this program transmits as, made when it is first needed. */
   async ofThisProgram({ call, ssid }: CallSign): Promise<OwnStationEntity> {
     const known = await this.rows.findOneBy({ call, ssid });
-    if (known) return known;
+    if (known) {
+      await this.removals.keep(keyOf(known.id));
+      return known;
+    }
     const row = await this.rows.save(this.rows.create({ call, ssid, device: 'Mistpeak on this computer' }));
     await this.publish();
     return row;
@@ -60,9 +71,12 @@ export class OwnStationsService implements OnModuleInit {
   }
 
   private async read(): Promise<OwnStationView[]> {
-    return (await this.rows.find({ order: { ssid: 'ASC', device: 'ASC' } })).map(viewOf);
+    const rows = await this.rows.find({ order: { ssid: 'ASC', device: 'ASC' } });
+    return rows.filter(({ id }) => !this.removals.isLeaving(keyOf(id))).map(viewOf);
   }
 }
+
+const keyOf = (id: string): string => `station ${id}`;
 
 function viewOf({ id, call, ssid, role, device, symbolTable, symbolCode }: OwnStationEntity): OwnStationView {
   return { id, call: formatCallSign({ call, ssid }), ssid, role, device, symbolTable, symbolCode };

@@ -27,17 +27,16 @@ beforeAll(async () => {
 
 describe('the lock and time', () => {
   it('falls shut after an idle hour, and pages are told', async () => {
+    await arm();
     const page = bench.server.follow();
     await page.find('snapshot');
-    await arm();
     clock.pass(IDLE_LIMIT_MS - 5000);
-    await page.find('lock', ({ armed }) => armed);
     expect(await send()).toMatchObject({ status: 200 });
     clock.pass(IDLE_LIMIT_MS - 5000);
     expect((await send()).status).toBe(200);
     clock.pass(IDLE_LIMIT_MS);
     expect(await send()).toMatchObject({ body: { reason: 'not-armed' } });
-    expect(page.events.at(-1)).toMatchObject({ kind: 'lock', data: { armed: false } });
+    await page.find('lock', ({ armed }) => !armed);
     page.close();
   });
 

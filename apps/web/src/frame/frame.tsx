@@ -7,6 +7,7 @@ import { EntrancePage } from './entrance-page';
 import { OutageNote } from './outage-note';
 import { Palette } from './palette';
 import { BottomBar, Rail } from './rail';
+import { RemovalNotes } from './removal-notes';
 import { StatusLine } from './status-line';
 import { WatcherNote } from './watcher-note';
 
@@ -31,6 +32,7 @@ export function Frame() {
           <ClimbStrip />
           <OutageNote />
           <WatcherNote />
+          <RemovalNotes />
         </div>
         <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
           {hasOperator ? <Outlet /> : <WelcomePage />}

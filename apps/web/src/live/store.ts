@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import type { TickView } from '@mistpeak/contract/chain';
 import { ALL_WELL, type HealthView } from '@mistpeak/contract/health';
 import type { LiveEvent, LiveKind, Snapshot } from '@mistpeak/contract/live';
+import type { RemovalView } from '@mistpeak/contract/removals';
 import { chains, type ChainsState } from './slices/chains';
 import { links, type LinksState } from './slices/links';
 import { sending, type SendingState } from './slices/sending';
@@ -14,6 +15,7 @@ export { SHOWN_FRAMES } from './slices/traffic';
 export interface LiveState extends StationState, LinksState, TrafficState, SendingState, ChainsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
+  readonly removals: readonly RemovalView[];
   /** Server time less page time, ms: ages are reckoned by the server's clock. */
   readonly clockOffsetMs: number;
 }
@@ -24,6 +26,7 @@ const EMPTY = {
   ...Object.assign({}, ...SLICES.map(({ empty }) => empty)),
   connection: 'connecting',
   health: ALL_WELL,
+  removals: [],
   clockOffsetMs: 0,
 } as LiveState;
 
@@ -34,6 +37,7 @@ type Fold = (state: LiveState, data: never) => Partial<LiveState>;
 const FOLDS = {
   snapshot: (_: LiveState, snapshot: Snapshot) => fromSnapshot(snapshot),
   health: (_: LiveState, health: HealthView) => ({ health }),
+  removals: (_: LiveState, removals: readonly RemovalView[]) => ({ removals }),
   ...station.on,
   ...links.on,
   ...traffic.on,
@@ -64,6 +68,7 @@ function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
     ...(Object.assign({}, ...SLICES.map(({ ofSnapshot }) => ofSnapshot(snapshot))) as Partial<LiveState>),
     connection: 'open',
     health: snapshot.health,
+    removals: snapshot.removals,
     clockOffsetMs: snapshot.nowMs - Date.now(),
   };
 }

@@ -12,15 +12,10 @@ import { planChains, type Plan } from './plan.js';
 import { standing, summary } from './rank.js';
 import { changesSince, costOfRecord, trialTag, triedItem, wordFor, type Trial } from './record.js';
 import { RULES } from './rules.js';
-
-const kitOf = ({ parts, set }: BuiltChain): Item[] =>
-  parts.map((kind) => {
-    const item = fromLibrary(kind);
-    return { ...item, switches: { ...item.switches, ...set?.[kind] } };
-  });
+import { kitOfUsual } from './usual-chains.js';
 
 function varied(built: BuiltChain, { without, instead, change }: Variant): Item[] {
-  const kit = kitOf(built).filter(({ id }) => id !== without);
+  const kit = kitOfUsual(built).filter(({ id }) => id !== without);
   if (instead) kit.push(fromLibrary(instead));
   return kit.map((item) =>
     change?.[0] === item.id
@@ -39,7 +34,7 @@ const allOf = ({ holding, switches, lastResort, broken }: Plan): Chain[] => [
 
 describe.each(FIFTEEN)('chain $id, $what', (built) => {
   it('is found from a suitable kit, and every rule holds', () => {
-    const { holding, lastResort } = planChains(kitOf(built), built.purpose);
+    const { holding, lastResort } = planChains(kitOfUsual(built), built.purpose);
     expect([...holding, ...lastResort].map(ids)).toContainEqual([...built.parts]);
   });
 
@@ -59,7 +54,7 @@ describe.each(FIFTEEN)('chain $id, $what', (built) => {
   });
 
   it('is the same by its parts in their order', () => {
-    const kit = kitOf(built);
+    const kit = kitOfUsual(built);
     const chain = followChain(kit, built.purpose);
     expect(chain && ids(chain)).toEqual([...built.parts]);
     expect(chain && chainState(chain)).toBe('holds');

@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { chainState, isSoundChain, type Chain } from '@mistpeak/core/chain/chain';
 import { chainTitle } from '@mistpeak/core/chain/rank';
@@ -189,25 +188,19 @@ function SheetActions({
   );
 }
 
+/** Brought back with one press for a minute, its ticks with it: nobody is asked first. */
 function RemoveChain({ id }: { id: string }) {
   const navigate = useNavigate();
-  const [isAsked, ask] = useState(false);
-  const remove = async (): Promise<void> => {
-    await command('DELETE', `/chains/${id}`).catch(() => undefined);
-    await navigate('/chain');
-  };
+  const { problem, attempt } = useAttempt();
+  const remove = (): Promise<boolean> =>
+    attempt(async () => {
+      await command('DELETE', `/chains/${id}`);
+      await navigate('/chain');
+    });
   return (
     <OperatorOnly>
-      {isAsked ? (
-        <span className="flex gap-2">
-          <Button kind="stop" onClick={() => void remove()}>
-            Remove it for good
-          </Button>
-          <Button onClick={() => ask(false)}>Keep it</Button>
-        </span>
-      ) : (
-        <Button onClick={() => ask(true)}>Remove the chain …</Button>
-      )}
+      <Button onClick={() => void remove()}>Remove the chain</Button>
+      {problem && <ProblemNote problem={problem} />}
     </OperatorOnly>
   );
 }

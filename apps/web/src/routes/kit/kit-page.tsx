@@ -1,18 +1,22 @@
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { kitOfUsual, USUAL_CHAINS } from '@mistpeak/core/chain/usual-chains';
 import { ITEM_KINDS, type Item, type ItemKind } from '@mistpeak/core/kit/item';
 import { formatKit } from '@mistpeak/core/kit/kit-file';
-import { fromLibrary, LIBRARY, LIBRARY_KINDS, type LibraryKind } from '@mistpeak/core/kit/library';
+import { fromLibrary, type LibraryKind } from '@mistpeak/core/kit/library';
 import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
 import type { Problem } from '@mistpeak/contract/failures';
 import { command, problemOf } from '../../api';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { portWords } from '../../pieces/chain-drawing';
+import { PortMarks } from '../../pieces/port-mark';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { saveFile } from '../../pieces/save-file';
 import { ItemForm } from './item-form';
+import { LibraryList } from './library-list';
+import { fits } from './search';
 
 const KIND_NAMES: Readonly<Record<ItemKind, string>> = {
   radio: 'Radios',
@@ -23,10 +27,14 @@ const KIND_NAMES: Readonly<Record<ItemKind, string>> = {
   app: 'Apps and programs',
 };
 
+/** A longer kit is searched. */
+const MANY = 12;
+
 /** What do I own, with which ports? */
 export function KitPage() {
   const kit = useLive((state) => state.kit);
   const [problem, setProblem] = useState<Problem>();
+  const [wanted, setWanted] = useState('');
   const tell = (error: unknown): void => setProblem(problemOf(error));
   return (
     <div className="flex flex-col gap-4 px-7 py-5 max-md:px-4">
@@ -48,9 +56,20 @@ export function KitPage() {
         <Tools kit={kit} tell={tell} begin={() => setProblem(undefined)} />
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} detail={problem.fields?.file} />}
+      {kit.length > MANY && (
+        <label className="text-[13.5px] font-[620]">
+          Find in my kit{' '}
+          <input
+            type="search"
+            value={wanted}
+            onChange={({ target }) => setWanted(target.value)}
+            className="w-52 rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink max-md:min-h-11 max-md:w-full"
+          />
+        </label>
+      )}
       <div className="gap-x-8 lg:columns-2">
         {ITEM_KINDS.map((kind) => {
-          const items = kit.filter((item) => item.kind === kind);
+          const items = kit.filter((item) => item.kind === kind && fits(item, wanted));
           return (
             <section
               key={kind}
@@ -58,7 +77,9 @@ export function KitPage() {
               className="mb-5 min-w-0 border-t-[1.5px] border-ink pt-2 break-inside-avoid"
             >
               <h2>{KIND_NAMES[kind]}</h2>
-              {items.length === 0 && <p className="py-1 text-[14px] text-ink2">None yet.</p>}
+              {items.length === 0 && (
+                <p className="py-1 text-[14px] text-ink2">{wanted === '' ? 'None yet.' : 'None of that.'}</p>
+              )}
               <ul>
                 {items.map((item) => (
                   <ItemRow key={item.id} item={item} />
@@ -82,55 +103,68 @@ function Tools({
   tell: (error: unknown) => void;
   begin: () => void;
 }) {
-  const [kind, setKind] = useState<LibraryKind>('two-pin-handheld');
+  const [isOpen, setOpen] = useState(kit.length <= 1);
   const file = useRef<HTMLInputElement>(null);
-  const add = (): void => {
+  const add = (kind: LibraryKind): void => {
     begin();
     command('POST', '/kit/items', { item: fromLibrary(kind) }).catch(tell);
   };
-  const read = async (chosen: File | undefined): Promise<void> => {
+  const replace = async (json: string): Promise<void> => {
     begin();
-    if (chosen) await command('PUT', '/kit', { file: await chosen.text() }).catch(tell);
+    await command('PUT', '/kit', { file: json }).catch(tell);
+  };
+  const read = async (chosen: File | undefined): Promise<void> => {
+    if (chosen) await replace(await chosen.text());
     if (file.current) file.current.value = '';
   };
   return (
-    <div className="flex flex-wrap items-end gap-2">
-      <label className="text-[13.5px] font-[620] max-md:w-full">
-        From the library
-        <select
-          value={kind}
-          onChange={({ target }) => setKind(target.value as LibraryKind)}
-          className="mt-1 block min-h-9 w-[22rem] max-w-full rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink max-md:min-h-11 max-md:w-full"
-        >
-          {ITEM_KINDS.map((group) => (
-            <optgroup key={group} label={KIND_NAMES[group]}>
-              {LIBRARY_KINDS.filter((id) => LIBRARY[id].kind === group && id !== 'mistpeak').map((id) => (
-                <option key={id} value={id}>
-                  {LIBRARY[id].name}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </select>
-      </label>
-      <Button kind="main" onClick={add}>
-        Add it to my kit
-      </Button>
-      <span className="flex-1" />
-      <Button onClick={() => saveFile('kit.json', 'application/json', formatKit(kit))}>
-        Save the kit as a file
-      </Button>
-      <label className="inline-flex min-h-9 cursor-pointer items-center rounded-[7px] border-[1.5px] border-edge bg-raise px-3 py-1 text-[14.5px] font-[620] focus-within:outline-[2.5px] focus-within:outline-proved max-md:min-h-11">
-        Read a kit file in place of it
-        <input
-          ref={file}
-          type="file"
-          accept="application/json,.json"
-          className="sr-only"
-          onChange={({ target }) => void read(target.files?.[0])}
-        />
-      </label>
-    </div>
+    <>
+      <div className="flex flex-wrap items-end gap-2">
+        <Button kind="main" onClick={() => setOpen(!isOpen)} aria-expanded={isOpen}>
+          {isOpen ? 'Close the library' : 'Add from the library'}
+        </Button>
+        <UsualKits replace={(json) => void replace(json)} />
+        <span className="flex-1" />
+        <Button onClick={() => saveFile('kit.json', 'application/json', formatKit(kit))}>
+          Save the kit as a file
+        </Button>
+        <label className="inline-flex min-h-9 cursor-pointer items-center rounded-[7px] border-[1.5px] border-edge bg-raise px-3 py-1 text-[14.5px] font-[620] focus-within:outline-[2.5px] focus-within:outline-proved max-md:min-h-11">
+          Read a kit file in place of it
+          <input
+            ref={file}
+            type="file"
+            accept="application/json,.json"
+            className="sr-only"
+            onChange={({ target }) => void read(target.files?.[0])}
+          />
+        </label>
+      </div>
+      {isOpen && <LibraryList kindNames={KIND_NAMES} add={add} />}
+    </>
+  );
+}
+
+/** What whoever builds one of the usual chains owns: a kit to begin with, or to try. */
+function UsualKits({ replace }: { replace: (json: string) => void }) {
+  return (
+    <label className="text-[13.5px] font-[620] max-md:w-full">
+      <span className="sr-only">A usual kit in place of it</span>
+      <select
+        value=""
+        onChange={({ target }) => {
+          const usual = USUAL_CHAINS.find(({ id }) => id === target.value);
+          if (usual) replace(formatKit(kitOfUsual(usual)));
+        }}
+        className="block min-h-9 w-[19rem] max-w-full rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink max-md:min-h-11 max-md:w-full"
+      >
+        <option value="">Or a usual kit in place of it …</option>
+        {USUAL_CHAINS.map(({ id, what }) => (
+          <option key={id} value={id}>
+            {what}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
@@ -150,7 +184,10 @@ function ItemRow({ item }: { item: Item }) {
             )}
             {!item.isHere && <span className="text-[13px] font-[400] text-ink2"> · not at hand</span>}
           </p>
-          <p className="font-mono text-[12.5px] text-ink2">{portWords(item) || item.about}</p>
+          <p className="flex flex-wrap items-center gap-x-2 font-mono text-[12.5px] text-ink2">
+            <PortMarks ports={item.ports.filter(({ connector }) => connector !== 'open-air')} />
+            {portWords(item) || item.about}
+          </p>
           {switches.length > 0 && <p className="text-[13px] text-ink2">{switches.join(', ')}</p>}
         </div>
         <button
