@@ -48,7 +48,7 @@ const TRIED = [
     parts: ['key-handheld'],
     trials: [
       [210, 'works', '', undefined, 'cart C, up to Corvel Top'],
-      [98, 'nothing decoded', '', undefined, 'TNC on band B, the channel on A'],
+      [98, 'no answer', '', undefined, 'TNC on band B, the channel on A'],
     ],
   },
 ] as const;

@@ -99,6 +99,8 @@ export class KitService implements OnModuleInit {
         items.map((item, place) => ({ id: item.id, place, item })),
       );
     });
+    // What was leaving and is in it again stays.
+    for (const { id } of items) this.removals.drop(keyOf(id));
     await this.publish();
   }
 

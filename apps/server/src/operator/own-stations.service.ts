@@ -57,7 +57,10 @@ export class OwnStationsService implements OnModuleInit {
   async ofThisProgram({ call, ssid }: CallSign): Promise<OwnStationEntity> {
     const known = await this.rows.findOneBy({ call, ssid });
     if (known) {
-      await this.removals.keep(keyOf(known.id));
+      if (this.removals.isLeaving(keyOf(known.id))) {
+        this.removals.drop(keyOf(known.id));
+        await this.publish();
+      }
       return known;
     }
     const row = await this.rows.save(this.rows.create({ call, ssid, device: 'Mistpeak on this computer' }));

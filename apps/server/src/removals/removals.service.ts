@@ -63,10 +63,10 @@ export class RemovalsService implements OnModuleInit, OnModuleDestroy {
     await removal.changed();
   }
 
-  /** It is used anew: whatever was to happen to it does not. */
-  async keep(key: string): Promise<void> {
+  /** It is there anew: whatever was to happen to it does not. */
+  drop(key: string): void {
     const [id] = [...this.pending].find(([, { removal }]) => removal.key === key) ?? [];
-    if (id !== undefined) await this.bringBack(id);
+    if (id !== undefined) this.take(id);
   }
 
   private async finish(id: string): Promise<void> {

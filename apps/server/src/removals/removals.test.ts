@@ -4,7 +4,7 @@ import { BACK_FOR_MS } from '@mistpeak/contract/removals';
 import type { Snapshot } from '@mistpeak/contract/live';
 import { freePort } from '../testing/free-port.js';
 import { MovedClock } from '../testing/moved-clock.js';
-import { linkTo, makeDatabase, OPERATOR, ServerUp, until } from '../testing/server-up.js';
+import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
 describe('what is removed', () => {
   let server: ServerUp;
@@ -107,6 +107,35 @@ describe('what is removed', () => {
     expect(await bringBack()).toBe(204);
     expect(isThere(await snapshot(), id)).toBe(true);
     expect((await snapshot()).kit.some(({ id: one }) => one === 'phone')).toBe(false);
+  });
+
+  it('an item that a file brings again meanwhile stays', async () => {
+    const [make, path, isThere] = THINGS.item as (typeof THINGS)[string];
+    const id = await make();
+    const { kit } = await snapshot();
+    await server.ask('DELETE', `${path}/${id}`);
+    await server.ask('PUT', '/kit', { file: formatKit(kit) });
+    expect(isThere(await snapshot(), id)).toBe(true);
+    clock.pass(BACK_FOR_MS);
+    await until('nothing leaves', async () => ((await snapshot()).removals.length === 0 ? true : undefined));
+    expect(isThere(await snapshot(), id)).toBe(true);
+  });
+
+  it('a station that this program transmits as meanwhile stays', async () => {
+    const [, path, isThere] = THINGS.station as (typeof THINGS)[string];
+    const id = await add('/own-stations', {
+      ssid: 9,
+      role: '',
+      device: 'cart',
+      symbolTable: '/',
+      symbolCode: '>',
+    });
+    await server.ask('DELETE', `${path}/${id}`);
+    await server.ask('PUT', '/beacon', { ...BEACON, source: `${TEST_CALL}-9` });
+    expect(isThere(await snapshot(), id)).toBe(true);
+    clock.pass(BACK_FOR_MS);
+    await until('nothing leaves', async () => ((await snapshot()).removals.length === 0 ? true : undefined));
+    expect(isThere(await snapshot(), id)).toBe(true);
   });
 
   it('is gone after a stop in that minute', async () => {

@@ -1,4 +1,4 @@
-import type { RemovalView } from '@mistpeak/contract/removals';
+import { BACK_FOR_MS, type RemovalView } from '@mistpeak/contract/removals';
 import { command } from '../api';
 import { useIsWatcher } from '../live/access';
 import { useAttempt } from '../live/attempt';
@@ -28,7 +28,7 @@ export function RemovalNotes() {
 function RemovalNote({ removal: { id, words, untilMs } }: { removal: RemovalView }) {
   const nowMs = useNow();
   const { problem, attempt } = useAttempt();
-  const seconds = Math.max(0, Math.ceil((untilMs - nowMs) / 1000));
+  const seconds = Math.min(BACK_FOR_MS / 1000, Math.max(0, Math.ceil((untilMs - nowMs) / 1000)));
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-[9px] border-[1.5px] border-ink bg-raise px-3 py-2 text-[14px]">
       <span className="min-w-0 flex-1">

@@ -94,6 +94,7 @@ function Waves({ count }: { count: number }) {
 
 /** The ports of a thing, drawn small, each with its name for those who do not see it. */
 export function PortMarks({ ports }: { ports: readonly Port[] }) {
+  if (ports.length === 0) return null;
   return (
     <span className="inline-flex flex-wrap items-center gap-1.5 align-middle">
       {ports.map(({ id, connector, end, profiles }) => {

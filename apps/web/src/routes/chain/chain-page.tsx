@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { summary } from '@mistpeak/core/chain/rank';
 import { wordFor } from '@mistpeak/core/chain/record';
@@ -6,6 +6,7 @@ import type { Item } from '@mistpeak/core/kit/item';
 import { isPurpose, PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import { usePlan } from '../../live/plan';
 import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
 import { portWords } from '../../pieces/chain-drawing';
 import { BrokenChain, WholeChain } from './planned-chain';
 import { SavedChains } from './saved-chains';
@@ -16,6 +17,9 @@ export function ChainPage() {
   const { chain } = useParams();
   return chain === undefined ? <Planner /> : <SheetPage key={chain} id={chain} />;
 }
+
+/** So many are on a phone until more are asked for. */
+const FIRST = 3;
 
 /** What everything else depends on. */
 const FIRST_WORDS = {
@@ -33,6 +37,7 @@ function Planner() {
   const from: From = query.get('from') === 'here' ? 'here' : 'all';
   const owned = useLive((state) => state.kit);
   const trials = useLive((state) => state.trials);
+  const [isAllShown, setAllShown] = useState(false);
   // The same list for the same question, so that the planner is not asked again at each event.
   const [kit, away] = useMemo(() => {
     const isAtHand = ({ isHere, app }: Item): boolean => from === 'all' || isHere || app?.isMistpeak === true;
@@ -76,11 +81,23 @@ function Planner() {
         <div className="flex min-w-0 flex-col px-7 py-3 max-md:px-4">
           <SavedChains />
           {whole.map((chain, i) => (
-            <WholeChain key={keyOf(chain)} chain={chain} place={i} others={all} kit={kit} />
+            <div key={keyOf(chain)} className={i >= FIRST && !isAllShown ? 'max-md:hidden' : ''}>
+              <WholeChain chain={chain} place={i} others={all} kit={kit} />
+            </div>
           ))}
           {plan?.broken.map(({ chain, mends }, i) => (
-            <BrokenChain key={keyOf(chain)} chain={chain} mends={mends} place={whole.length + i} kit={kit} />
+            <div
+              key={keyOf(chain)}
+              className={whole.length + i >= FIRST && !isAllShown ? 'max-md:hidden' : ''}
+            >
+              <BrokenChain chain={chain} mends={mends} place={whole.length + i} kit={kit} />
+            </div>
           ))}
+          {all.length > FIRST && !isAllShown && (
+            <Button className="my-3 self-start md:hidden" onClick={() => setAllShown(true)}>
+              Show all {all.length} chains
+            </Button>
+          )}
           {plan && all.length === 0 && (
             <p className="py-4 text-ink2">
               {plan.first ? FIRST_WORDS[plan.first] : 'Nothing on the shelf leads to it yet.'}

@@ -106,7 +106,7 @@ function PlannedChain({
   return (
     <article
       aria-label={`${place + 1}: ${title}`}
-      className="flex flex-col gap-2 border-b border-line py-3.5 last:border-b-0"
+      className="flex flex-col gap-2 border-b border-line py-3.5"
     >
       <h2 className="flex flex-wrap items-center gap-2.5">
         <Badge chain={chain} />

@@ -124,7 +124,7 @@ function Tools({
           {isOpen ? 'Close the library' : 'Add from the library'}
         </Button>
         <UsualKits replace={(json) => void replace(json)} />
-        <span className="flex-1" />
+        <span className="flex-1 max-md:hidden" />
         <Button onClick={() => saveFile('kit.json', 'application/json', formatKit(kit))}>
           Save the kit as a file
         </Button>
