@@ -14,6 +14,17 @@ test('every page and action by words and by key, and no key while something is t
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/call-signs/);
 
+  for (const [subject, address] of [
+    ['squelch', /chain/],
+    ['passcode', /call-signs/],
+    ['txdelay', /tnc/],
+  ] as const) {
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder('A page or an action').fill(subject);
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(address);
+  }
+
   await page.keyboard.press('g');
   await page.keyboard.press('t');
   await expect(page).toHaveURL(/tnc/);

@@ -14,6 +14,8 @@ export interface Page {
   /** What may follow the path, as the router writes it. */
   readonly more?: string;
   readonly label: string;
+  /** What is done there, by which the palette finds it. */
+  readonly about: string;
   /** The letter that jumps here, after `g`. */
   readonly key: string;
   /** The Bench stands before the groups; Settings after them. */
@@ -23,15 +25,80 @@ export interface Page {
 
 /** Every page in working order: the router and the menu are made of this one list. */
 export const PAGES: readonly Page[] = [
-  { path: '/bench', label: 'Bench', key: 'h', page: BenchPage },
-  { path: '/kit', label: 'Kit', key: 'k', group: 'Prepare', page: KitPage },
-  { path: '/chain', more: '/:chain?', label: 'Chain', key: 'n', group: 'Prepare', page: ChainPage },
-  { path: '/call-signs', label: 'Call signs', key: 'c', group: 'Prepare', page: CallSignsPage },
-  { path: '/tnc', label: 'TNC', key: 't', group: 'Prepare', page: TncPage },
-  { path: '/beacon', label: 'Beacon', key: 'e', group: 'Tune', page: BeaconPage },
-  { path: '/air', more: '/:station?', label: 'Air', key: 'a', group: 'Operate', page: AirPage },
-  { path: '/logbook', label: 'Logbook', key: 'l', group: 'Keep', page: LogbookPage },
-  { path: '/settings', label: 'Settings', key: 's', group: 'Foot', page: SettingsPage },
+  {
+    path: '/bench',
+    label: 'Bench',
+    about: 'climb, proof, evidence, next step, causes',
+    key: 'h',
+    page: BenchPage,
+  },
+  {
+    path: '/kit',
+    label: 'Kit',
+    about: 'radio, cable, interface, phone, computer, app, library',
+    key: 'k',
+    group: 'Prepare',
+    page: KitPage,
+  },
+  {
+    path: '/chain',
+    more: '/:chain?',
+    label: 'Chain',
+    about: 'setup sheet, print, squelch, VOX, volume, bandwidth, mail, messages, gateway, planner',
+    key: 'n',
+    group: 'Prepare',
+    page: ChainPage,
+  },
+  {
+    path: '/call-signs',
+    label: 'Call signs',
+    about: 'SSID, passcode, devices, collision',
+    key: 'c',
+    group: 'Prepare',
+    page: CallSignsPage,
+  },
+  {
+    path: '/tnc',
+    label: 'TNC',
+    about:
+      'link, port, KISS, TXDELAY, persistence, slot time, PTT, frame length, window, sharing, Bluetooth, serial',
+    key: 't',
+    group: 'Prepare',
+    page: TncPage,
+  },
+  {
+    path: '/beacon',
+    label: 'Beacon',
+    about: 'position, symbol, path, comment, interval',
+    key: 'e',
+    group: 'Tune',
+    page: BeaconPage,
+  },
+  {
+    path: '/air',
+    more: '/:station?',
+    label: 'Air',
+    about: 'map, log, stations, weather, frequency, objects, capture',
+    key: 'a',
+    group: 'Operate',
+    page: AirPage,
+  },
+  {
+    path: '/logbook',
+    label: 'Logbook',
+    about: 'record, trials, results, mark',
+    key: 'l',
+    group: 'Keep',
+    page: LogbookPage,
+  },
+  {
+    path: '/settings',
+    label: 'Settings',
+    about: 'operator, place, units, passwords, pairing, devices, light',
+    key: 's',
+    group: 'Foot',
+    page: SettingsPage,
+  },
 ];
 
 export const HOME_PATH = '/bench';

@@ -46,7 +46,7 @@ export class KitService implements OnModuleInit {
 
   async change(id: string, settings: Item): Promise<Item> {
     const row = await this.rows.findOneBy({ id });
-    if (!row) throw new ProblemException('not-found');
+    if (!row || this.removals.isLeaving(keyOf(id))) throw new ProblemException('not-found');
     const item = { ...clean(settings), id };
     await this.rows.save({ ...row, item });
     await this.publish();

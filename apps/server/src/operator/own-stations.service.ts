@@ -36,7 +36,7 @@ export class OwnStationsService implements OnModuleInit {
 
   async change(id: string, settings: OwnStationSettings): Promise<OwnStationView> {
     const known = await this.rows.findOneBy({ id });
-    if (!known) throw new ProblemException('not-found');
+    if (!known || this.removals.isLeaving(keyOf(id))) throw new ProblemException('not-found');
     const row = await this.rows.save({ ...known, ...settings });
     await this.publish();
     return viewOf(row);

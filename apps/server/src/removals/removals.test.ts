@@ -89,6 +89,18 @@ describe('what is removed', () => {
     },
   );
 
+  it('cannot be changed while it leaves', async () => {
+    const station = { ssid: 3, role: '', device: 'hut', symbolTable: '/', symbolCode: '-' };
+    const id = await add('/own-stations', station);
+    await server.ask('DELETE', `/own-stations/${id}`);
+    expect((await server.ask('PUT', `/own-stations/${id}`, station)).status).toBe(404);
+    const item = await add('/kit/items', { item: fromLibrary('laptop') });
+    await server.ask('DELETE', `/kit/items/${item}`);
+    expect((await server.ask('PUT', `/kit/items/${item}`, { item: fromLibrary('laptop') })).status).toBe(404);
+    clock.pass(BACK_FOR_MS);
+    await until('both are gone', async () => ((await snapshot()).removals.length === 0 ? true : undefined));
+  });
+
   it('a chain keeps its ticks', async () => {
     const [make, path] = THINGS.chain as (typeof THINGS)[string];
     const id = await make();

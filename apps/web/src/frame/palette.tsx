@@ -82,10 +82,16 @@ function Actions({ actions, run }: { actions: readonly Action[]; run: (action: A
           <Command.Item
             key={action.id}
             value={action.words}
+            keywords={action.about?.split(', ') ?? []}
             onSelect={() => void run(action)}
-            className="flex min-h-9 cursor-pointer items-center justify-between rounded-md px-3 data-[selected=true]:bg-ink data-[selected=true]:text-paper"
+            className="flex min-h-9 cursor-pointer items-center justify-between gap-3 rounded-md px-3 py-1 data-[selected=true]:bg-ink data-[selected=true]:text-paper"
           >
-            {action.words}
+            <span className="min-w-0">
+              {action.words}
+              {action.about && (
+                <span className="block truncate text-[12.5px] opacity-75">{action.about}</span>
+              )}
+            </span>
             {action.keys && <kbd className="font-mono text-[13px]">{action.keys}</kbd>}
           </Command.Item>
         ))}

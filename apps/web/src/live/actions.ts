@@ -11,6 +11,8 @@ export interface Action {
   readonly id: string;
   readonly words: string;
   readonly keys?: string;
+  /** What else it is found by. */
+  readonly about?: string;
   run(): void | Promise<unknown>;
 }
 
@@ -31,9 +33,10 @@ export function useActions(): readonly Action[] {
   );
   const isWatcher = useIsWatcher();
   const choose = useLight((state) => state.choose);
-  const pages = PAGES.map(({ path, label, key }) => ({
+  const pages = PAGES.map(({ path, label, about, key }) => ({
     id: path,
     words: `Go to ${label}`,
+    about,
     keys: `g ${key}`,
     run: () => void navigate(path),
   }));

@@ -67,7 +67,7 @@ export function causesOfSilentTnc(facts: ChainFacts): readonly Cause[] {
     {
       weight: isNetwork ? 5 : 0,
       cause: 'This port belongs to another service of the modem program.',
-      test: 'Compare the KISS port on both sides: 8001 and 8100 are both usual.',
+      test: 'Compare the number of the KISS port on both sides.',
     },
     {
       weight: isNetwork ? 0 : 5,
@@ -107,7 +107,7 @@ export function causesOfNothingDecoded(facts: ChainFacts): readonly Cause[] {
       weight: 5,
       cause:
         'The squelch is tight, or the volume was moved: on many handhelds it is wrong after every power cycle.',
-      test: 'Open the squelch and set the volume to the middle; a click and a rasp should reach the TNC.',
+      test: 'Open the squelch and turn the volume up from low; a click and a rasp should reach the TNC.',
     },
     halfOpen(facts, 4),
     {
@@ -180,7 +180,7 @@ export function causesOfNoEcho(facts: ChainFacts): readonly Cause[] {
     {
       weight: facts.channelUse > BUSY_CHANNEL ? 6 : 1,
       cause: 'The packet collided with another: the channel is shared, and not everyone hears everyone.',
-      test: 'Send the next one after half a minute; one or two tries usually tell.',
+      test: 'Send the next one after half a minute: if that one is repeated, it was this.',
     },
     {
       weight: 3,

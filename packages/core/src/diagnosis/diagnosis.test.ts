@@ -82,6 +82,52 @@ describe('causes, likeliest first', () => {
     expect(first(causesOfSilence({ ...FACTS, silentMs: 240_000 }))).toMatch(/for 4 min/);
   });
 
+  it.each([
+    ['no echo', causesOfNoEcho, {}, 'key, QH1ANR, loud, TXDELAY, collided, rate'],
+    [
+      'no echo, the channel two fifths full',
+      causesOfNoEcho,
+      { channelUse: 0.4 },
+      'key, QH1ANR, loud, TXDELAY, collided, rate',
+    ],
+    [
+      'no echo, the channel fuller',
+      causesOfNoEcho,
+      { channelUse: 0.41 },
+      'key, collided, QH1ANR, loud, TXDELAY, rate',
+    ],
+    [
+      'no echo and no digipeater',
+      causesOfNoEcho,
+      { heardDigipeaters: [] },
+      'reach, key, loud, TXDELAY, collided, rate',
+    ],
+    [
+      'no echo, all at once',
+      causesOfNoEcho,
+      { hopsAsked: 0, sameWordsAfterMs: 1, broken: 30, txDelayMs: 1, heardDigipeaters: [], channelUse: 1 },
+      'asks, same words, lost, TXDELAY, reach, key, collided, loud, rate',
+    ],
+    ['a silent network port', causesOfSilentTnc, {}, 'service, Nobody'],
+    ['a silent serial port', causesOfSilentTnc, { linkKind: 'serial' }, 'transport, speed, Nobody'],
+    ['a silent port, just opened', causesOfSilentTnc, { sinceOpenMs: 1 }, 'opened, service, Nobody'],
+    [
+      'nothing decoded',
+      causesOfNothingDecoded,
+      {},
+      'look alike, digital-voice, tight, half open, rate, mutes, no traffic',
+    ],
+    ['silence', causesOfSilence, {}, 'half open, moved, quiet'],
+  ] as [string, (facts: ChainFacts) => readonly { cause: string }[], Partial<ChainFacts>, string][])(
+    'of %s stand in this order',
+    (_, causes, known, order) => {
+      const found = causes({ ...FACTS, ...known });
+      const words = order.split(', ');
+      expect(found).toHaveLength(words.length);
+      found.forEach(({ cause }, i) => expect(cause).toContain(words[i]));
+    },
+  );
+
   it('never names what cannot be: a network link has no serial speed', () => {
     expect(causesOfSilentTnc(FACTS).some(({ cause }) => /speed/.test(cause))).toBe(false);
   });

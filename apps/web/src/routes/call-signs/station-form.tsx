@@ -18,7 +18,7 @@ export function StationForm({
   station?: OwnStationView;
   close: () => void;
 }) {
-  const { problem, attempt } = useAttempt();
+  const { problem, isBusy, attempt } = useAttempt();
   const { register, handleSubmit, formState, setValue } = useForm<OwnStationSettings>({
     resolver: classValidatorResolver(OwnStationSettings),
     defaultValues: station
@@ -69,7 +69,7 @@ export function StationForm({
       </div>
       {problem && <ProblemNote problem={problem} />}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" kind="main">
+        <Button type="submit" kind="main" disabled={isBusy}>
           {station ? 'Save the station' : 'Add the station'}
         </Button>
         <Button onClick={close}>Cancel</Button>

@@ -14,7 +14,7 @@ import { useSheetFacts } from './sheet-facts';
 export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) {
   const navigate = useNavigate();
   const facts = useSheetFacts(chain);
-  const { problem, attempt } = useAttempt();
+  const { problem, isBusy, attempt } = useAttempt();
   const saved = useLive((state) => state.chains);
   if (chainState(chain) === 'breaks') return null;
   const settings = settingsFor(chain);
@@ -28,7 +28,7 @@ export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) 
   return (
     <>
       <OperatorOnly>
-        <Button kind={isMain ? 'main' : 'plain'} onClick={() => void make()}>
+        <Button kind={isMain ? 'main' : 'plain'} disabled={isBusy} onClick={() => void make()}>
           {known ? 'Open' : 'Make'} the setup sheet, {steps} steps
         </Button>
       </OperatorOnly>

@@ -19,7 +19,7 @@ export function TrialForm({
   settings: Record<string, string>;
   hasLevel: boolean;
 }) {
-  const { problem, attempt } = useAttempt();
+  const { problem, isBusy, attempt } = useAttempt();
   const [isSaved, setSaved] = useState(false);
   const { register, handleSubmit, reset, formState } = useForm<TrialSettings>({
     resolver: classValidatorResolver(TrialSettings),
@@ -76,7 +76,7 @@ export function TrialForm({
         </div>
         {problem && <ProblemNote problem={problem} />}
         <div className="flex items-center gap-3">
-          <Button type="submit">Write it into the record</Button>
+          <Button type="submit" disabled={isBusy}>Write it into the record</Button>
           <p role="status" className="text-[14px] text-ink2">
             {isSaved ? 'Written into the record; the planner takes it into account.' : ''}
           </p>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
-import { APP_TASKS, BANDS, HOST_CLASSES, type Item } from '@mistpeak/core/kit/item';
+import { BANDS, HOST_CLASSES, type Item } from '@mistpeak/core/kit/item';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
 import { command } from '../../api';
@@ -8,6 +8,7 @@ import { useAttempt } from '../../live/attempt';
 import { Button } from '../../pieces/button';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
+import { AppAbilities } from './app-abilities';
 import { Check, ChecksOf } from './checks';
 import { ItemAsJson } from './item-as-json';
 import { PortRows } from './port-rows';
@@ -15,7 +16,7 @@ import { PortRows } from './port-rows';
 /** One item, every field of it. */
 export function ItemForm({ item, close }: { item: Item; close: () => void }) {
   const [draft, setDraft] = useState(item);
-  const { problem, attempt } = useAttempt();
+  const { problem, isBusy, attempt } = useAttempt();
   const set = (changes: Partial<Item>): void => setDraft({ ...draft, ...changes });
   const read = parseItem(draft);
   const refusal = isMalformed(read) ? read.malformed : undefined;
@@ -73,7 +74,7 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
       )}
       {problem && <ProblemNote problem={problem} />}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" kind="main" disabled={refusal !== undefined}>
+        <Button type="submit" kind="main" disabled={isBusy || refusal !== undefined}>
           Save the item
         </Button>
         <Button onClick={close}>Cancel</Button>
@@ -178,6 +179,11 @@ function Abilities({ draft, set }: { draft: Item; set: (changes: Partial<Item>) 
           isOn={radio.hasTracker}
           set={(hasTracker) => set({ radio: { ...radio, hasTracker } })}
         />
+        <Check
+          label="Has messages on its own screen"
+          isOn={radio.hasMessagePage ?? false}
+          set={(hasMessagePage) => set({ radio: { ...radio, hasMessagePage } })}
+        />
         <ChecksOf
           legend="Bands"
           all={BANDS}
@@ -207,22 +213,6 @@ function Abilities({ draft, set }: { draft: Item; set: (changes: Partial<Item>) 
         />
       </div>
     );
-  if (app && !app.isMistpeak)
-    return (
-      <div className="flex flex-col gap-1.5">
-        <ChecksOf
-          legend="What it does"
-          all={APP_TASKS}
-          on={app.does}
-          set={(does) => set({ app: { ...app, does } })}
-        />
-        <ChecksOf
-          legend="Runs on"
-          all={HOST_CLASSES}
-          on={app.runsOn}
-          set={(runsOn) => set({ app: { ...app, runsOn } })}
-        />
-      </div>
-    );
+  if (app && !app.isMistpeak) return <AppAbilities app={app} set={(facts) => set({ app: facts })} />;
   return null;
 }
