@@ -34,7 +34,7 @@ const select =
 /** The setup sheet of the first chain, with two steps done. */
 async function openSheet(page: Page): Promise<void> {
   await page
-    .getByRole('button', { name: /Make the setup sheet/ })
+    .getByRole('button', { name: /(?:Make|Open) the setup sheet/ })
     .first()
     .click();
   for (const step of ['Antenna', 'VFO or memory'])

@@ -5,6 +5,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useAttempt } from '../live/attempt';
 import { useActions, type Action } from '../live/actions';
 import { ProblemNote } from '../pieces/problem-note';
+import { rate } from './rate';
 
 type Shown = 'nothing' | 'palette' | 'keys' | 'problem';
 
@@ -70,7 +71,7 @@ function ActionKey({
 
 function Actions({ actions, run }: { actions: readonly Action[]; run: (action: Action) => Promise<void> }) {
   return (
-    <Command label="Pages and actions">
+    <Command label="Pages and actions" filter={rate}>
       <Dialog.Title className="sr-only">Pages and actions</Dialog.Title>
       <Command.Input
         placeholder="A page or an action"
@@ -92,7 +93,7 @@ function Actions({ actions, run }: { actions: readonly Action[]; run: (action: A
                 <span className="block truncate text-[12.5px] opacity-75">{action.about}</span>
               )}
             </span>
-            {action.keys && <kbd className="font-mono text-[13px]">{action.keys}</kbd>}
+            {action.keys && <kbd className="shrink-0 font-mono text-[13px]">{action.keys}</kbd>}
           </Command.Item>
         ))}
       </Command.List>

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { summary } from '@mistpeak/core/chain/rank';
-import { wordFor } from '@mistpeak/core/chain/record';
+import { isProved, wordFor } from '@mistpeak/core/chain/record';
 import type { Item } from '@mistpeak/core/kit/item';
 import { isPurpose, PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import { usePlan } from '../../live/plan';
@@ -44,7 +44,13 @@ function Planner() {
     return [owned.filter(isAtHand), owned.filter((item) => !isAtHand(item))];
   }, [owned, from]);
   const { plan, isBusy } = usePlan(kit, away, purpose);
-  const whole = plan ? [...plan.holding, ...plan.switches, ...plan.lastResort] : [];
+  const possible = plan ? [...plan.holding, ...plan.switches] : [];
+  // What worked comes first, though a switch stands otherwise now.
+  const whole = [
+    ...possible.filter((chain) => isProved(chain, trials)),
+    ...possible.filter((chain) => !isProved(chain, trials)),
+    ...(plan?.lastResort ?? []),
+  ];
   const all = plan ? [...whole, ...plan.broken.map(({ chain }) => chain)] : [];
   return (
     <div className="flex min-h-full flex-col">

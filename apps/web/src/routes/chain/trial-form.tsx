@@ -76,7 +76,9 @@ export function TrialForm({
         </div>
         {problem && <ProblemNote problem={problem} />}
         <div className="flex items-center gap-3">
-          <Button type="submit" disabled={isBusy}>Write it into the record</Button>
+          <Button type="submit" disabled={isBusy}>
+            Write it into the record
+          </Button>
           <p role="status" className="text-[14px] text-ink2">
             {isSaved ? 'Written into the record; the planner takes it into account.' : ''}
           </p>
