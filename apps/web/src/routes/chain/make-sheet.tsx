@@ -40,7 +40,7 @@ export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) 
 /** The same parts for the same purpose by the same socket: its sheet, with its ticks, is there already. */
 const isSame = (one: ChainSettings, other: ChainSettings): boolean =>
   one.purpose === other.purpose &&
-  one.radioPort === other.radioPort &&
+  (one.radioPort ?? other.radioPort) === other.radioPort &&
   one.parts.map(({ id }) => id).join(' ') === other.parts.map(({ id }) => id).join(' ');
 
 const settingsFor = ({ purpose, stones }: Chain): ChainSettings => ({
