@@ -14,6 +14,7 @@ import { PortMarks } from '../../pieces/port-mark';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { saveFile } from '../../pieces/save-file';
+import { SearchField } from '../../pieces/search-field';
 import { ItemForm } from './item-form';
 import { LibraryList } from './library-list';
 import { fits } from './search';
@@ -56,17 +57,7 @@ export function KitPage() {
         <Tools kit={kit} tell={tell} begin={() => setProblem(undefined)} />
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} detail={problem.fields?.file} />}
-      {kit.length > MANY && (
-        <label className="text-[13.5px] font-[620]">
-          Find in my kit{' '}
-          <input
-            type="search"
-            value={wanted}
-            onChange={({ target }) => setWanted(target.value)}
-            className="w-52 rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink max-md:min-h-11 max-md:w-full"
-          />
-        </label>
-      )}
+      {kit.length > MANY && <SearchField label="Find in my kit" value={wanted} set={setWanted} />}
       <div className="gap-x-8 lg:columns-2">
         {ITEM_KINDS.map((kind) => {
           const items = kit.filter((item) => item.kind === kind && fits(item, wanted));

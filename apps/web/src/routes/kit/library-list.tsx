@@ -3,6 +3,7 @@ import { ITEM_KINDS, type ItemKind } from '@mistpeak/core/kit/item';
 import { LIBRARY, LIBRARY_KINDS, type LibraryKind } from '@mistpeak/core/kit/library';
 import { Button } from '../../pieces/button';
 import { PortMarks } from '../../pieces/port-mark';
+import { SearchField } from '../../pieces/search-field';
 import { fits } from './search';
 
 /** The kinds that a kit can begin from, found by a word of what they are or of a socket. */
@@ -20,16 +21,13 @@ export function LibraryList({
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h2>From the library</h2>
         <p className="text-[13.5px] text-ink2">Take what comes nearest, then change what differs.</p>
-        <label className="ml-auto text-[13.5px] font-[620] max-md:ml-0 max-md:w-full">
-          Find in the library{' '}
-          <input
-            type="search"
-            value={wanted}
-            onChange={({ target }) => setWanted(target.value)}
-            placeholder="a word, a socket"
-            className="w-52 rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink placeholder:text-ink3 max-md:min-h-11 max-md:w-full"
-          />
-        </label>
+        <SearchField
+          label="Find in the library"
+          value={wanted}
+          set={setWanted}
+          placeholder="a word, a socket"
+          className="ml-auto max-md:ml-0"
+        />
       </div>
       {found.length === 0 && (
         <p className="py-2 text-[14px] text-ink2">Nothing of that kind; a shorter word finds more.</p>

@@ -5,6 +5,7 @@ import { command } from '../../api';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
+import { SearchField } from '../../pieces/search-field';
 
 /** What worked? Every combination that was tried, for what, when, and what came of it. */
 export function LogbookPage() {
@@ -17,16 +18,13 @@ export function LogbookPage() {
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1>Logbook</h1>
         <p className="text-ink2">What was tried with what, and what came of it. The planner goes by it.</p>
-        <label className="ml-auto text-[13.5px] text-ink2 max-md:ml-0 max-md:w-full">
-          Search{' '}
-          <input
-            type="search"
-            value={sought}
-            onChange={({ target }) => seek(target.value)}
-            placeholder="part, result, mark, date"
-            className="ml-1 w-64 rounded-[7px] border-[1.5px] border-edge bg-raise px-2.5 py-1 text-ink max-md:ml-0 max-md:min-h-11 max-md:w-full"
-          />
-        </label>
+        <SearchField
+          label="Search"
+          value={sought}
+          set={seek}
+          placeholder="part, result, mark, date"
+          className="ml-auto max-md:ml-0"
+        />
       </header>
       {trials.length === 0 && (
         <p className="text-ink2">

@@ -1,0 +1,27 @@
+/** A word by which a list is narrowed. className: where it stands. */
+export function SearchField({
+  label,
+  value,
+  set,
+  placeholder = '',
+  className = '',
+}: {
+  label: string;
+  value: string;
+  set: (value: string) => void;
+  placeholder?: string;
+  className?: string;
+}) {
+  return (
+    <label className={`text-[13.5px] font-[620] max-md:w-full ${className}`}>
+      {label}{' '}
+      <input
+        type="search"
+        value={value}
+        onChange={({ target }) => set(target.value)}
+        placeholder={placeholder}
+        className="ml-1 w-60 max-w-full rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-[400] text-ink placeholder:text-ink3 max-md:ml-0 max-md:min-h-11 max-md:w-full"
+      />
+    </label>
+  );
+}
