@@ -53,7 +53,13 @@ export class RemovalsService implements OnModuleInit, OnModuleDestroy {
     const view = { id, words: removal.words, untilMs: this.clock.nowMs() + BACK_FOR_MS };
     const stopWaiting = this.clock.after(BACK_FOR_MS, () => void this.finish(id));
     this.pending.set(id, { removal, view, stopWaiting });
-    await removal.changed();
+    try {
+      await removal.changed();
+    } catch (error) {
+      // Whoever was told that it failed must not lose it a minute later.
+      this.take(id);
+      throw error;
+    }
     this.publish();
   }
 

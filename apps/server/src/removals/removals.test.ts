@@ -2,9 +2,11 @@ import { fromLibrary } from '@mistpeak/core/kit/library';
 import { formatKit } from '@mistpeak/core/kit/kit-file';
 import { BACK_FOR_MS } from '@mistpeak/contract/removals';
 import type { Snapshot } from '@mistpeak/contract/live';
+import type { LiveService } from '../live/live.service.js';
 import { freePort } from '../testing/free-port.js';
 import { MovedClock } from '../testing/moved-clock.js';
 import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
+import { RemovalsService } from './removals.service.js';
 
 describe('what is removed', () => {
   let server: ServerUp;
@@ -159,4 +161,21 @@ describe('what is removed', () => {
     expect(isThere(await snapshot(), id)).toBe(false);
     expect((await snapshot()).removals).toEqual([]);
   });
+});
+
+it('a removal that fails at once is none', async () => {
+  const clock = new MovedClock();
+  const live = { contribute: () => undefined, publish: () => undefined } as unknown as LiveService;
+  const removals = new RemovalsService(live, clock);
+  const finished: string[] = [];
+  const removal = {
+    key: 'a',
+    words: 'a',
+    changed: () => Promise.reject(new Error('the database is away')),
+    finish: () => Promise.resolve(void finished.push('a')),
+  };
+  await expect(removals.remove(removal)).rejects.toThrow('away');
+  expect(removals.isLeaving('a')).toBe(false);
+  clock.pass(BACK_FOR_MS);
+  expect(finished).toEqual([]);
 });

@@ -12,7 +12,7 @@ interface Rule extends Caution {
 }
 
 const transmits = ({ chain }: SheetContext): boolean => DEMANDS[chain.purpose].transmits;
-const isMail = ({ chain }: SheetContext): boolean => ['mail', 'sound mail'].includes(chain.purpose);
+const isSession = ({ chain }: SheetContext): boolean => DEMANDS[chain.purpose].isSession;
 const drawsFromBattery = ({ chain }: SheetContext): boolean =>
   chain.stones.some(({ item }) => (item.drawMilliamps ?? 0) > 0);
 
@@ -52,12 +52,12 @@ const RULES: readonly Rule[] = [
   {
     id: 'content',
     text: 'No encryption, no business traffic; mind the rules for third parties.',
-    applies: ({ chain, ...rest }) => isMail({ chain, ...rest }) || chain.purpose === 'session',
+    applies: isSession,
   },
   {
     id: 'password',
     text: 'A password typed over the air is public; a first password that came in clear: change it.',
-    applies: ({ chain, ...rest }) => isMail({ chain, ...rest }) || chain.purpose === 'session',
+    applies: isSession,
   },
   {
     id: 'battery',

@@ -63,29 +63,6 @@ export const SCHOOLS = {
       ),
     ],
   },
-  keying: {
-    name: 'Keying',
-    options: [
-      option(
-        'line',
-        'a line',
-        'the line or pin of the interface',
-        'keys at once and surely; needs an interface that has one',
-      ),
-      option(
-        'tone',
-        'a keying tone',
-        'a steady tone on the other channel',
-        'a phone with a keying cable; one channel is lost to it',
-      ),
-      option(
-        'vox',
-        'VOX',
-        'none: the radio’s VOX opens on the sound',
-        'the plainest cable; the start of each packet is lost until it opens',
-      ),
-    ],
-  },
   bandwidth: {
     name: 'Bandwidth',
     options: [
@@ -122,7 +99,7 @@ export const SCHOOLS = {
       option(
         'muted',
         'muted',
-        'muted, once a packet came through muted',
+        'heard until a packet came through, then muted on trial',
         'peace; on some sets the data is gone with the sound',
       ),
     ],
@@ -296,8 +273,7 @@ export function chosenOption(id: SchoolId, choices: SchoolChoices, chain: Chain)
 
 /** What fits a chain. Only where sound is received and nothing sent is an open squelch without a price. */
 function suited(id: SchoolId, chain: Chain): string | undefined {
-  const { isSound, transmits, keyedBy } = kindOf(chain);
+  const { isSound, transmits } = kindOf(chain);
   if (id === 'squelch') return isSound && !transmits ? 'open' : 'lowest';
-  if (id === 'keying') return keyedBy === 'VOX' ? 'vox' : keyedBy === 'steady tone' ? 'tone' : 'line';
   return undefined;
 }

@@ -103,6 +103,8 @@ describe('the setup sheet', () => {
     ]);
     expect(ids(HANDHELD, true)).toContain('driving');
     expect(ids(HEADSET)).toContain('password');
+    const peer = chainOf('peer mail', ['fm-mobile', 'tnc-six-pin', 'pocket-tnc', 'laptop', 'desk-mail']);
+    expect(ids(peer)).toEqual(expect.arrayContaining(['content', 'password']));
     expect(ids(chainOf('receive', ['two-pin-handheld', 'tablet', 'phone-map-le']))).toEqual(['emergency']);
   });
 });

@@ -1,4 +1,4 @@
-import type { Item } from '../../kit/item.js';
+import type { Item, Keying } from '../../kit/item.js';
 import type { SheetContext } from '../context.js';
 import { placeOf } from '../kind-of-chain.js';
 import { BEACON, PATH, WAYS } from './aprs.js';
@@ -27,21 +27,15 @@ function device({ chain }: SheetContext, item: Item): string | undefined {
   return before ? `KISS over ${before.transport ?? 'the port'}` : undefined;
 }
 
-function keying({ kind, option }: SheetContext): string | undefined {
-  switch (kind.keyedBy) {
-    case 'CAT':
-      return 'CAT: port and speed as in the radio’s menu';
-    case 'serial line':
-    case 'chip pin':
-    case 'steady tone':
-    case 'VOX':
-      return option('keying');
-    case 'by hand':
-      return 'by hand, for each packet';
-    default:
-      return undefined;
-  }
-}
+/** By what this chain keys: another keying is another chain. */
+const KEYED: Partial<Record<Keying, string>> = {
+  CAT: 'CAT: port and speed as in the radio’s menu',
+  'serial line': 'the serial line of the interface',
+  'chip pin': 'the pin of the interface’s sound chip',
+  'steady tone': 'a steady tone on the other channel',
+  VOX: 'none: the radio’s VOX opens on the sound',
+  'by hand': 'by hand, for each packet',
+};
 
 export const APP: readonly Step[] = [
   {
@@ -103,10 +97,11 @@ export const APP: readonly Step[] = [
   {
     id: 'ptt',
     setting: 'Keying',
-    value: (context, item) => (isAtSound(context, item) ? keying(context) : undefined),
-    reason: 'The modem program must key the radio itself.',
+    value: (context, item) =>
+      isAtSound(context, item) && context.kind.keyedBy ? KEYED[context.kind.keyedBy] : undefined,
+    reason:
+      'A line keys at once, but needs an interface that has one; a tone needs a keying cable and takes one channel; VOX needs neither and loses the start of each packet until it opens. Another keying is another chain.',
     check: 'The transmit lamp is lit for as long as a test tone.',
-    school: 'keying',
   },
   {
     id: 'tone',
