@@ -89,13 +89,11 @@ const OPERATOR = {
   region: 'europe-africa',
   units: 'metric',
   coordinates: 'decimal',
-  latitude: '29.6 S',
-  longitude: '11.4 W',
+  place: '29.6 S 11.4 W',
 };
 const BEACON = {
   source: `${BENCHMARK_CALL}-7`,
-  latitude: '29.6 S',
-  longitude: '11.4 W',
+  place: '29.6 S 11.4 W',
   symbolTable: '/',
   symbolCode: '-',
   comment: 'benchmark',

@@ -8,8 +8,7 @@ export async function begin(page: Page, address: string): Promise<void> {
   await page.goto(address);
   await page.getByLabel('Your call sign').fill(TEST_CALL);
   await page.getByLabel('Region').selectOption('europe-africa');
-  await page.getByLabel('Latitude').fill('29.632 S');
-  await page.getByLabel('Longitude').fill('11.405 W');
+  await page.getByLabel('Place').fill('29.632 S 11.405 W');
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: 'Bench', exact: true })).toBeVisible();
 }

@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -62,6 +62,15 @@ export class Running {
     const ended = new Promise((resolve) => this.launcher.once('exit', resolve));
     this.launcher.kill('SIGINT');
     await ended;
+  }
+
+  /** The server itself, as a machine that stands still and goes on. */
+  signalServer(signal: 'SIGSTOP' | 'SIGCONT'): void {
+    const children = execFileSync('ps', ['--ppid', String(this.launcher.pid), '-o', 'pid=,args='], {
+      encoding: 'utf8',
+    });
+    const server = children.split('\n').find((line) => line.includes('server/dist/main'));
+    process.kill(Number.parseInt(server?.trim() ?? '', 10), signal);
   }
 
   async stopAndForget(): Promise<void> {

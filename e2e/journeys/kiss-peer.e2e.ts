@@ -14,7 +14,7 @@ const bench = testBench('start');
 test('the first visit refuses wrong fields with what would be right', async ({ page }) => {
   await page.goto(bench.running.address);
   await page.getByLabel('Your call sign').fill('N0CALL');
-  await page.getByLabel('Latitude').fill('95 N');
+  await page.getByLabel('Place').fill('95 N 11 W');
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText('N0CALL is a placeholder: enter the call on your licence.')).toBeVisible();
   await expect(page.getByText('Choose a region.')).toBeVisible();
@@ -75,7 +75,7 @@ test('wrong beacon fields are refused in the built page', async ({ page }) => {
   await goTo(page, 'Beacon');
   await page.getByLabel('Path').fill('WIDE2-1,WIDE1-1');
   await expect(page.getByText(/WIDE1-1 belongs first/).first()).toBeVisible();
-  await page.getByLabel('Longitude').fill('200 W');
+  await page.getByLabel('Place').fill('29 S 200 W');
   await expect(page.getByText('A longitude is at most 180°.', { exact: true })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Send one beacon' })).toBeDisabled();
 });

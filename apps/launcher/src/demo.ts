@@ -12,8 +12,7 @@ const OPERATOR = {
   region: 'europe-africa',
   units: 'metric',
   coordinates: 'decimal',
-  latitude: '29.6320 S',
-  longitude: '11.4050 W',
+  place: '29.6320 S 11.4050 W',
 };
 
 /** The chain that the demo opens with, by the ids of its parts in the kit, radio first. */

@@ -1,4 +1,5 @@
 import { Module, type DynamicModule } from '@nestjs/common';
+import { APP_INTERCEPTOR } from '@nestjs/core';
 import { ServeStaticModule } from '@nestjs/serve-static';
 import { Access1700000010000 } from './access/access.migration.js';
 import { Devices1700000015000 } from './access/devices.migration.js';
@@ -32,6 +33,7 @@ import { LiveModule } from './live/live.module.js';
 import { NoMapController } from './no-map.controller.js';
 import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
 import { Operator1700000001000 } from './operator/operator.migration.js';
+import { OpenPlace1700000019000 } from './operator/open-place.migration.js';
 import { OperatorModule } from './operator/operator.module.js';
 import { EvidenceEntity } from './proof/evidence.entity.js';
 import { Proof1700000002500 } from './proof/proof.migration.js';
@@ -45,6 +47,8 @@ import { SharingModule } from './sharing/sharing.module.js';
 import { StationsModule } from './stations/stations.module.js';
 import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
+import { Versions1700000018000 } from './database/versions.migration.js';
+import { OnceInterceptor } from './commands/once.interceptor.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
 import { TransmittingModule } from './transmitting/transmitting.module.js';
 
@@ -83,6 +87,8 @@ export const MIGRATIONS = [
   Devices1700000015000,
   SummedScraps1700000016000,
   Origins1700000017000,
+  Versions1700000018000,
+  OpenPlace1700000019000,
 ];
 
 @Module({})
@@ -133,6 +139,7 @@ export class AppModule {
         ...map,
         ...page,
       ],
+      providers: [{ provide: APP_INTERCEPTOR, useClass: OnceInterceptor }],
     };
   }
 }

@@ -1,4 +1,6 @@
+import { COMMAND_ID } from '@mistpeak/contract/command-id';
 import { FAILURES, type Problem } from '@mistpeak/contract/failures';
+import { useLive } from './live/store';
 
 /** A refusal of the server, in the operator's words. */
 export class Refused extends Error {
@@ -7,18 +9,70 @@ export class Refused extends Error {
   }
 }
 
-/** One command to the server. Rejects with Refused, also when the server does not answer. */
-export async function command<Answer>(
-  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+
+const ANSWERED_WITHIN_MS = 10_000;
+/** A server that is known to be away is given less. */
+const AWAY_ANSWERED_WITHIN_MS = 2000;
+/** Two presses so close are one (the double clicks of common systems are at most 0.5 s apart; common practice, no source). */
+const PRESSED_TWICE_WITHIN_MS = 600;
+
+/** Ids of what was asked and not answered, by the question: asked again, it is the same command. */
+const unanswered = new Map<string, string>();
+const underway = new Map<string, Promise<unknown>>();
+let last: { readonly question: string; readonly answer: unknown; readonly atMs: number } | undefined;
+
+/**
+ * One command to the server. Rejects with Refused, also when the server does not answer. Whatever changes something has
+ * an id: pressed twice, or again after no answer came, it is done once. signal: gives it up; without one it waits 10 s.
+ */
+export function command<Answer>(
+  method: Method,
   path: string,
   body?: unknown,
   signal?: AbortSignal,
 ): Promise<Answer> {
-  const json =
-    body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
-  const response = await fetch(`/api/v1${path}`, { method, ...json, ...(signal ? { signal } : {}) }).catch(
-    () => undefined,
-  );
+  if (method === 'GET') return ask<Answer>(method, path, body, signal);
+  const question = `${method} ${path} ${JSON.stringify(body)}`;
+  const same = underway.get(question) ?? pressedJustNow(question);
+  if (same) return same as Promise<Answer>;
+  const id = unanswered.get(question) ?? crypto.randomUUID();
+  unanswered.set(question, id);
+  const answer = ask<Answer>(method, path, body, signal, { [COMMAND_ID]: id })
+    .then((value) => {
+      unanswered.delete(question);
+      last = { question, answer: value, atMs: performance.now() };
+      return value;
+    })
+    .catch((error: unknown) => {
+      if (problemOf(error).reason !== 'server-away') unanswered.delete(question);
+      throw error;
+    })
+    .finally(() => underway.delete(question));
+  underway.set(question, answer);
+  return answer;
+}
+
+function pressedJustNow(question: string): Promise<unknown> | undefined {
+  if (last?.question !== question || performance.now() - last.atMs > PRESSED_TWICE_WITHIN_MS)
+    return undefined;
+  return Promise.resolve(last.answer);
+}
+
+async function ask<Answer>(
+  method: Method,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+  headers: Readonly<Record<string, string>> = {},
+): Promise<Answer> {
+  const json = body === undefined ? {} : { body: JSON.stringify(body) };
+  const response = await fetch(`/api/v1${path}`, {
+    method,
+    ...json,
+    headers: { ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+    signal: signal ?? AbortSignal.timeout(patienceMs()),
+  }).catch(() => undefined);
   if (!response) throw new Refused(noAnswer());
   if (response.status === 204) return undefined as Answer;
   const answer = (await response.json().catch(() => undefined)) as Answer | Problem | undefined;
@@ -26,6 +80,9 @@ export async function command<Answer>(
     throw new Refused((answer as Problem | undefined)?.happened ? (answer as Problem) : noAnswer());
   return answer as Answer;
 }
+
+const patienceMs = (): number =>
+  useLive.getState().connection === 'away' ? AWAY_ANSWERED_WITHIN_MS : ANSWERED_WITHIN_MS;
 
 function noAnswer(): Problem {
   const text = FAILURES['server-away'];

@@ -7,11 +7,12 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { followLive } from './live/connection';
 import { followLinks } from './live/lending';
-import { applyLight } from './live/light';
+import { applyLight, followSilence } from './live/light';
 import { followConnection } from './live/sheet-ticks';
 import { router } from './router';
 
 applyLight();
+followSilence();
 followLive();
 followConnection();
 followLinks();

@@ -1,16 +1,14 @@
-import { IsBoolean, IsUUID, Matches } from 'class-validator';
-import { IsBeaconComment, IsCallSign, IsLatitude, IsLongitude, IsPath } from './validators.js';
+import { IsBoolean, IsOptional, IsUUID, Matches } from 'class-validator';
+import { IsBeaconComment, IsCallSign, IsPath, IsPlace } from './validators.js';
+import { Versioned } from './versioned.js';
 
 /** A fixed beacon as typed. */
-export class BeaconSettings {
+export class BeaconSettings extends Versioned {
   @IsCallSign()
   source!: string;
 
-  @IsLatitude()
-  latitude!: string;
-
-  @IsLongitude()
-  longitude!: string;
+  @IsPlace()
+  place!: string;
 
   @Matches(/^[/\\0-9A-Z]$/, { message: 'the table is / or \\, or an overlay 0 to 9, A to Z' })
   symbolTable!: string;
@@ -28,10 +26,15 @@ export class BeaconSettings {
   compressed!: boolean;
 }
 
-/** id is made by the client: the same request twice sends once. */
+export interface BeaconView extends BeaconSettings {
+  readonly version: number;
+}
+
+/** Sends the saved beacon once. id: of the transmission; absent: the command’s own. */
 export class SendBeacon {
+  @IsOptional()
   @IsUUID()
-  id!: string;
+  id?: string;
 
   @IsUUID()
   linkId!: string;

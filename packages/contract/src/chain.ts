@@ -15,11 +15,16 @@ import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import type { SchoolChoices } from '@mistpeak/core/sheet/schools';
 import type { StepTick } from '@mistpeak/core/sheet/sheet-text';
 import { AreSchools, IsItem, IsSwitchSetting } from './validators.js';
+import { Versioned } from './versioned.js';
 
 const MOST_PARTS = 12;
 
 /** A chain as it is saved: its parts from radio to app, what it is for, and the schools that its sheet follows. */
-export class ChainSettings {
+export class ChainSettings extends Versioned {
+  /** As the operator calls it; empty: by its radio and its app. */
+  @MaxLength(60, { message: 'at most 60 characters' })
+  name!: string;
+
   @IsIn(Object.keys(PURPOSES), { message: 'choose a purpose' })
   purpose!: Purpose;
 
@@ -52,6 +57,7 @@ export class ChainSettings {
 
 export interface ChainView extends ChainSettings {
   readonly id: string;
+  readonly version: number;
   readonly onBench: boolean;
   readonly savedAtMs: number;
 }
@@ -98,6 +104,8 @@ export function unnamedChain(linkId: string, linkName: string): ChainView {
   return {
     id: `unnamed-${linkId}`,
     linkId,
+    name: '',
+    version: 0,
     purpose: 'beacon',
     parts,
     antenna: '',

@@ -12,8 +12,7 @@ const OPERATOR = {
   region: 'japan',
   units: 'metric',
   coordinates: 'decimal',
-  latitude: '1 N',
-  longitude: '2 E',
+  place: '1 N 2 E',
 };
 const NETWORK = {
   name: 'modem',
@@ -30,8 +29,7 @@ const { host: _host, port: _port, ...rest } = NETWORK;
 const SERIAL = { ...rest, kind: 'serial', device: '/dev/ttyUSB0', speed: 9600 };
 const BEACON = {
   source: '1X9TST-7',
-  latitude: '1',
-  longitude: '2',
+  place: '1, 2',
   symbolTable: '/',
   symbolCode: '-',
   comment: '',

@@ -111,6 +111,17 @@ export const FAILURES = {
     means: 'It was removed, or the address is wrong.',
     try: 'Go back and choose again.',
   },
+  'changed-meanwhile': {
+    happened: 'It was changed elsewhere meanwhile.',
+    means:
+      'Another window or device saved it after this form was opened. Nothing of yours is lost: it stands here.',
+    try: 'Compare both, then keep yours or take the other.',
+  },
+  'given-up': {
+    happened: 'The page had given this up.',
+    means: 'It was asked while this machine stood still, and whoever asked has gone.',
+    try: 'Ask again.',
+  },
   'database-away': {
     happened: 'The database does not answer.',
     means: 'Frames are heard and shown, and kept in memory until it is back; settings cannot be changed now.',
@@ -128,8 +139,9 @@ export const FAILURES = {
   },
   'server-away': {
     happened: 'Mistpeak does not answer.',
-    means: 'The program on the machine was stopped, or the way to it is cut. Nothing was sent.',
-    try: 'Start it again; this page comes back by itself.',
+    means:
+      'The program on the machine was stopped or stands still, or the way to it is cut. What you asked may be done or not.',
+    try: 'Start it again; this page comes back by itself. Asked again, nothing is done twice.',
   },
   'no-operator': {
     happened: 'No call sign has been entered.',

@@ -1,11 +1,18 @@
 import { MaxLength } from 'class-validator';
 import type { Item } from '@mistpeak/core/kit/item';
 import { IsItem } from './validators.js';
+import { Versioned } from './versioned.js';
 
 /** One item of the kit as it is sent. Its id is the server’s for a new one. */
-export class ItemSettings {
+export class ItemSettings extends Versioned {
   @IsItem()
   item!: Item;
+}
+
+/** What is owned, in its order, and the version of each by its id. */
+export interface KitView {
+  readonly items: readonly Item[];
+  readonly versions: Readonly<Record<string, number>>;
 }
 
 /** A whole kit as a file: it takes the place of what is there, or nothing of it is taken. */

@@ -13,6 +13,7 @@ import {
 } from 'class-validator';
 import type { PortVoice } from '@mistpeak/core/port-voice/port-voice';
 import { IsHostName } from './validators.js';
+import { Versioned } from './versioned.js';
 
 /** Where the TNC is reached: from the server’s machine, or through a page that lends its device. */
 export const LINK_KINDS = ['network', 'serial', 'page-serial', 'page-bluetooth'] as const;
@@ -31,7 +32,7 @@ const hasSpeed = (link: LinkSettings): boolean => isSerial(link) || link.kind ==
 export const isLent = ({ kind }: { readonly kind: LinkKind }): boolean => kind.startsWith('page-');
 
 /** A way to one TNC. Flow control on a serial port is always none. */
-export class LinkSettings {
+export class LinkSettings extends Versioned {
   @IsNotEmpty({ message: 'give the link a name' })
   @MaxLength(40, { message: 'at most 40 characters' })
   name!: string;
@@ -112,6 +113,7 @@ export type LinkPhase = 'closed' | 'opening' | 'silent' | 'hearing' | 'transmitt
 
 export interface LinkView {
   readonly id: string;
+  readonly version: number;
   readonly settings: LinkSettings;
   readonly phase: LinkPhase;
   /** Only with `failed`: a reason of failures.ts, and when it is tried again. */

@@ -1,9 +1,10 @@
 import { IsInt, Matches, Max, MaxLength, Min } from 'class-validator';
+import { Versioned } from './versioned.js';
 
 const SSID_RANGE = { message: 'an SSID is a number from 0 to 15' };
 
 /** One device of the licence holder and the SSID that it uses. */
-export class OwnStationSettings {
+export class OwnStationSettings extends Versioned {
   @IsInt(SSID_RANGE)
   @Min(0, SSID_RANGE)
   @Max(15, SSID_RANGE)
@@ -27,4 +28,5 @@ export class OwnStationSettings {
 export interface OwnStationView extends OwnStationSettings {
   readonly id: string;
   readonly call: string;
+  readonly version: number;
 }

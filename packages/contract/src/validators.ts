@@ -2,7 +2,7 @@ import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { parseComment } from '@mistpeak/core/beacon/beacon';
 import { parseCallSign, parseLicenceCall, isPlaceholderCall } from '@mistpeak/core/callsign/callsign';
 import { parsePath } from '@mistpeak/core/digipeating/alias';
-import { parseCoordinate } from '@mistpeak/core/geo/coordinates';
+import { parsePlace } from '@mistpeak/core/geo/place';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { isSwitchId } from '@mistpeak/core/kit/switches';
 import { isSchoolId } from '@mistpeak/core/sheet/schools';
@@ -44,11 +44,7 @@ export const IsCallSign = (): PropertyDecorator =>
 
 export const IsPath = (): PropertyDecorator => readable('isPath', parsePath);
 
-export const IsLatitude = (): PropertyDecorator =>
-  readable('isLatitude', (text) => parseCoordinate(text, 'latitude'));
-
-export const IsLongitude = (): PropertyDecorator =>
-  readable('isLongitude', (text) => parseCoordinate(text, 'longitude'));
+export const IsPlace = (): PropertyDecorator => readable('isPlace', parsePlace);
 
 /** A comment's room depends on the form of the position beside it. */
 export const IsBeaconComment = (): PropertyDecorator =>

@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryColumn, UpdateDateColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, UpdateDateColumn, VersionColumn } from 'typeorm';
 
 /** The fixed beacon of one own station. */
 @Entity('beacon')
@@ -32,4 +32,7 @@ export class BeaconEntity {
 
   @UpdateDateColumn({ type: 'timestamptz', name: 'saved_at' })
   savedAt!: Date;
+
+  @VersionColumn()
+  version!: number;
 }

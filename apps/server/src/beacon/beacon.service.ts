@@ -3,12 +3,13 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { beaconFrame } from '@mistpeak/core/beacon/beacon';
+import { formatPlace, parsePlace } from '@mistpeak/core/geo/place';
 import { formatCallSign } from '@mistpeak/core/callsign/callsign';
-import type { BeaconSettings, SendBeacon, TransmissionView } from '@mistpeak/contract/beacon';
+import type { BeaconSettings, BeaconView, SendBeacon, TransmissionView } from '@mistpeak/contract/beacon';
 import { LiveService } from '../live/live.service.js';
 import { OperatorService } from '../operator/operator.service.js';
 import { OwnStationsService } from '../operator/own-stations.service.js';
-import { degrees } from '../problems/degrees.js';
+import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
 import { BeaconEntity } from './beacon.entity.js';
@@ -30,19 +31,23 @@ export class BeaconService implements OnModuleInit {
     this.live.contribute('beacon', () => this.view());
   }
 
-  view(): BeaconSettings | null {
-    return this.current ? settingsOf(this.current) : null;
+  view(): BeaconView | null {
+    return this.current ? viewOf(this.current) : null;
   }
 
-  async save(settings: BeaconSettings): Promise<BeaconSettings> {
+  async save(settings: BeaconSettings): Promise<BeaconView> {
+    const position = parsePlace(settings.place);
+    if (isMalformed(position)) throw new ProblemException('field-refused', { place: position.malformed });
     const call = this.operator.ownCall(settings.source);
     const station = await this.ownStations.ofThisProgram(call);
     const { symbolTable, symbolCode, comment, path, compressed } = settings;
+    const known = await this.rows.findOneBy({ stationId: station.id });
+    if (known) refuseIfChanged(known.version, settings.version);
     this.current = await this.rows.save({
+      ...known,
       stationId: station.id,
       source: formatCallSign(call),
-      latitudeDeg: degrees(settings.latitude, 'latitude'),
-      longitudeDeg: degrees(settings.longitude, 'longitude'),
+      ...position,
       symbolTable,
       symbolCode,
       comment,
@@ -50,13 +55,13 @@ export class BeaconService implements OnModuleInit {
       compressed,
       savedAt: new Date(),
     });
-    const saved = settingsOf(this.current);
+    const saved = viewOf(this.current);
     this.live.publish({ kind: 'beacon', data: saved });
     return saved;
   }
 
   /** Sends the saved beacon once. */
-  send({ id, linkId }: SendBeacon): Promise<TransmissionView> {
+  send({ id, linkId }: Required<SendBeacon>): Promise<TransmissionView> {
     if (!this.current) throw new ProblemException('no-beacon');
     const { source, latitudeDeg, longitudeDeg, symbolTable, symbolCode, comment, path, compressed } =
       this.current;
@@ -81,8 +86,9 @@ export class BeaconService implements OnModuleInit {
   }
 }
 
-function settingsOf(row: BeaconEntity): BeaconSettings {
-  const { source, latitudeDeg, longitudeDeg, symbolTable, symbolCode, comment, path, compressed } = row;
-  const [latitude, longitude] = [String(latitudeDeg), String(longitudeDeg)];
-  return { source, latitude, longitude, symbolTable, symbolCode, comment, path, compressed };
+function viewOf(row: BeaconEntity): BeaconView {
+  const { source, latitudeDeg, longitudeDeg, symbolTable, symbolCode, comment, path, compressed, version } =
+    row;
+  const place = formatPlace({ latitudeDeg, longitudeDeg });
+  return { source, place, symbolTable, symbolCode, comment, path, compressed, version };
 }

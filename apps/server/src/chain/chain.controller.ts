@@ -4,6 +4,7 @@ import { TickChainRung } from '@mistpeak/contract/proof';
 import { TrialSettings, type TrialView } from '@mistpeak/contract/record';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
+import { CommandId } from '../commands/command-id.js';
 import { ProofService } from '../proof/proof.service.js';
 import { ChainService } from './chain.service.js';
 import { RecordService } from './record.service.js';
@@ -20,13 +21,13 @@ export class ChainController {
   ) {}
 
   @Post()
-  add(@Body() settings: ChainSettings): Promise<ChainView> {
-    return this.chains.save(settings);
+  add(@Body() settings: ChainSettings, @CommandId() id: string): Promise<ChainView> {
+    return this.chains.add(settings, id);
   }
 
   @Put(':id')
   save(@Param('id', ParseUUIDPipe) id: string, @Body() settings: ChainSettings): Promise<ChainView> {
-    return this.chains.save(settings, id);
+    return this.chains.change(id, settings);
   }
 
   @Put(':id/bench')
@@ -46,8 +47,12 @@ export class ChainController {
   }
 
   @Post(':id/trials')
-  addTrial(@Param('id', ParseUUIDPipe) id: string, @Body() settings: TrialSettings): Promise<TrialView> {
-    return this.record.add(id, settings);
+  addTrial(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() settings: TrialSettings,
+    @CommandId() trialId: string,
+  ): Promise<TrialView> {
+    return this.record.add(id, settings, trialId);
   }
 
   /** What the operator saw at the end that Mistpeak cannot see. */

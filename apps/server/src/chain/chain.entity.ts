@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn, VersionColumn } from 'typeorm';
 import type { TriedItem } from '@mistpeak/core/chain/record';
 import type { Item } from '@mistpeak/core/kit/item';
 
@@ -7,6 +7,9 @@ import type { Item } from '@mistpeak/core/kit/item';
 export class ChainEntity {
   @PrimaryGeneratedColumn('uuid')
   id!: string;
+
+  @Column('text')
+  name!: string;
 
   @Column('uuid', { name: 'link_id', nullable: true })
   linkId!: string | null;
@@ -34,6 +37,9 @@ export class ChainEntity {
 
   @Column('timestamptz', { name: 'saved_at' })
   savedAt!: Date;
+
+  @VersionColumn()
+  version!: number;
 }
 
 /** Append-only: a step of a sheet was done, or taken back. */

@@ -8,6 +8,7 @@ import { CLOCK } from '../adapters/system-clock.js';
 import { KitService } from '../kit/kit.service.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
+import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
 import { RemovalsService } from '../removals/removals.service.js';
 import { ChainEntity } from './chain.entity.js';
@@ -37,21 +38,28 @@ export class ChainService implements OnModuleInit {
     return known;
   }
 
+  async add(settings: ChainSettings, id: string): Promise<ChainView> {
+    if (!this.current.some((one) => one.id === id)) await this.save({ id, onBench: false }, settings);
+    return this.view(id);
+  }
+
+  async change(id: string, settings: ChainSettings): Promise<ChainView> {
+    const { version, onBench } = this.view(id);
+    refuseIfChanged(version, settings.version);
+    await this.save({ id, onBench, version }, settings);
+    return this.view(id);
+  }
+
   /** Parts of the kit are taken as they are in the kit, so that nobody saves what is not so. */
-  async save(settings: ChainSettings, id?: string): Promise<ChainView> {
+  private async save(known: Partial<ChainEntity>, settings: ChainSettings): Promise<void> {
     const { purpose, antenna, isMoving, schools, linkId = null, radioPort = null } = settings;
     if (linkId !== null) this.links.view(linkId); // refuses a link that is not there
-    const onBench = id === undefined ? false : this.view(id).onBench;
+    const name = settings.name.trim();
     const parts = settings.parts.map((part) => this.kit.asNow(part));
     const savedAt = new Date(this.clock.nowMs());
-    const row = await this.rows.save(
-      this.rows.create({
-        ...(id === undefined ? {} : { id }),
-        ...{ purpose, parts, radioPort, antenna, isMoving, schools, linkId, onBench, savedAt },
-      } as Partial<ChainEntity>),
-    );
+    const values = { name, purpose, parts, radioPort, antenna, isMoving, schools, linkId, savedAt };
+    await this.rows.save({ ...known, ...values });
     await this.publish();
-    return this.view(row.id);
   }
 
   async putOnBench(id: string): Promise<ChainView> {
@@ -65,10 +73,12 @@ export class ChainService implements OnModuleInit {
   }
 
   async remove(id: string): Promise<void> {
-    const { parts } = this.view(id);
+    const { name, parts } = this.view(id);
     await this.removals.remove({
       key: keyOf(id),
-      words: `the chain from ${parts[0]?.name ?? ''} to ${parts.at(-1)?.name ?? ''}`,
+      words: name
+        ? `the chain “${name}”`
+        : `the chain from ${parts[0]?.name ?? ''} to ${parts.at(-1)?.name ?? ''}`,
       changed: () => this.publish(),
       finish: async () => void (await this.rows.delete(id)),
     });

@@ -24,6 +24,7 @@ afterAll(async () => {
 
 const parts = (...kinds: LibraryKind[]): Item[] => kinds.map((kind) => fromLibrary(kind));
 const CHAIN = {
+  name: '',
   purpose: 'messages',
   parts: parts('tnc-handheld', 'phone', 'phone-map'),
   antenna: 'whip',
@@ -42,7 +43,7 @@ async function snapshot() {
 describe('the kit', () => {
   it('has Mistpeak from the first, and keeps it', async () => {
     const { kit } = await snapshot();
-    expect(kit).toEqual([fromLibrary('mistpeak')]);
+    expect(kit.items).toEqual([fromLibrary('mistpeak')]);
     expect(await server.ask('DELETE', '/kit/items/mistpeak')).toMatchObject({
       status: 409,
       body: { reason: 'mistpeak-stays' },
@@ -59,7 +60,7 @@ describe('the kit', () => {
       status: 200,
       body: { name: 'Team A handheld' },
     });
-    expect((await snapshot()).kit.map(({ name }) => name)).toEqual([
+    expect((await snapshot()).kit.items.map(({ name }) => name)).toEqual([
       'Mistpeak',
       'Team A handheld',
       'Headset audio cable',
@@ -105,7 +106,7 @@ describe('a saved chain', () => {
   });
 
   it('takes the parts as they are in the kit, whatever the page says', async () => {
-    const [, owned] = (await snapshot()).kit;
+    const [, owned] = (await snapshot()).kit.items;
     const { parts: saved } = await save({ parts: [{ ...owned, name: 'made up' }] });
     expect(saved).toEqual([owned]);
   });
@@ -165,7 +166,7 @@ describe('a saved chain', () => {
       item: fromLibrary('tnc-handheld'),
     });
     const { id } = await save();
-    const kiss = async () => (await snapshot()).kit.find((item) => item.id === radio.id)?.switches.kiss;
+    const kiss = async () => (await snapshot()).kit.items.find((item) => item.id === radio.id)?.switches.kiss;
     const tick = (isDone: boolean, set: unknown) =>
       server.ask('POST', `/chains/${id}/ticks`, {
         stepId: `${radio.id}/kiss`,
@@ -180,7 +181,7 @@ describe('a saved chain', () => {
     expect(await kiss()).toBe('on');
     expect((await tick(true, { itemId: NOBODY, switch: 'kiss', to: 'off' })).status).toBe(201);
     expect((await tick(true, { itemId: radio.id, switch: 'tcpPort', to: '8100' })).status).toBe(201);
-    expect((await snapshot()).kit.find((item) => item.id === radio.id)?.switches).not.toHaveProperty(
+    expect((await snapshot()).kit.items.find((item) => item.id === radio.id)?.switches).not.toHaveProperty(
       'tcpPort',
     );
     expect((await tick(true, { itemId: radio.id, switch: 'warp', to: '9' })).status).toBe(400);

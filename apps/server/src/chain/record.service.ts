@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
@@ -32,11 +31,12 @@ export class RecordService implements OnModuleInit {
     await this.read();
   }
 
-  async add(chainId: string, settings: TrialSettings): Promise<TrialView> {
+  async add(chainId: string, settings: TrialSettings, id: string): Promise<TrialView> {
+    const made = this.current.find((one) => one.id === id);
+    if (made) return made;
     const { purpose, parts, antenna } = this.chains.view(chainId);
     const { result, trick, levelDbfs = null, note, settings: values } = settings;
     const items = parts.map((part) => triedItem(this.kit.asNow(part)));
-    const id = randomUUID();
     // Nothing was tried in the future.
     const at = new Date(Math.min(this.clock.nowMs(), settings.atMs ?? Infinity));
     await this.rows.insert({

@@ -2,6 +2,7 @@ import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post, Put } fro
 import type { Item } from '@mistpeak/core/kit/item';
 import { formatKit } from '@mistpeak/core/kit/kit-file';
 import { ItemSettings, KitImport } from '@mistpeak/contract/kit';
+import { CommandId } from '../commands/command-id.js';
 import { KitService } from './kit.service.js';
 
 @Controller('kit')
@@ -21,13 +22,13 @@ export class KitController {
   }
 
   @Post('items')
-  add(@Body() { item }: ItemSettings): Promise<Item> {
-    return this.kit.add(item);
+  add(@Body() { item }: ItemSettings, @CommandId() id: string): Promise<Item> {
+    return this.kit.add(item, id);
   }
 
   @Put('items/:id')
-  change(@Param('id') id: string, @Body() { item }: ItemSettings): Promise<Item> {
-    return this.kit.change(id, item);
+  change(@Param('id') id: string, @Body() { item, version }: ItemSettings): Promise<Item> {
+    return this.kit.change(id, item, version);
   }
 
   @Delete('items/:id')

@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, VersionColumn } from 'typeorm';
 import type { Item } from '@mistpeak/core/kit/item';
 
 /** One thing that the operator owns, described by what it can do. */
@@ -12,4 +12,7 @@ export class KitItemEntity {
 
   @Column('jsonb')
   item!: Item;
+
+  @VersionColumn()
+  version!: number;
 }

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
@@ -7,7 +6,9 @@ import type { Item } from '@mistpeak/core/kit/item';
 import { parseItem, parseKit } from '@mistpeak/core/kit/kit-file';
 import { fromLibrary } from '@mistpeak/core/kit/library';
 import type { SwitchId } from '@mistpeak/core/kit/switches';
+import type { KitView } from '@mistpeak/contract/kit';
 import { LiveService } from '../live/live.service.js';
+import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
 import { RemovalsService } from '../removals/removals.service.js';
 import { KitItemEntity } from './kit.entity.js';
@@ -18,6 +19,7 @@ const MISTPEAK = 'mistpeak';
 @Injectable()
 export class KitService implements OnModuleInit {
   private current: readonly Item[] = [];
+  private versions: Readonly<Record<string, number>> = {};
 
   constructor(
     @InjectRepository(KitItemEntity) private readonly rows: Repository<KitItemEntity>,
@@ -26,7 +28,7 @@ export class KitService implements OnModuleInit {
   ) {}
 
   async onModuleInit(): Promise<void> {
-    this.live.contribute('kit', () => this.current);
+    this.live.contribute('kit', () => this.view());
     await this.read();
     if (!this.current.some(({ app }) => app?.isMistpeak)) await this.insert(fromLibrary(MISTPEAK));
   }
@@ -40,13 +42,14 @@ export class KitService implements OnModuleInit {
     return this.current.find(({ id }) => id === item.id) ?? item;
   }
 
-  async add(settings: Item): Promise<Item> {
-    return this.insert({ ...clean(settings), id: randomUUID() });
+  async add(settings: Item, id: string): Promise<Item> {
+    return this.items().find((one) => one.id === id) ?? this.insert({ ...clean(settings), id });
   }
 
-  async change(id: string, settings: Item): Promise<Item> {
+  async change(id: string, settings: Item, begunWith?: number): Promise<Item> {
     const row = await this.rows.findOneBy({ id });
     if (!row || this.removals.isLeaving(keyOf(id))) throw new ProblemException('not-found');
+    refuseIfChanged(row.version, begunWith);
     const item = { ...clean(settings), id };
     await this.rows.save({ ...row, item });
     await this.publish();
@@ -113,12 +116,18 @@ export class KitService implements OnModuleInit {
 
   private async publish(): Promise<void> {
     await this.read();
-    this.live.publish({ kind: 'kit', data: this.current });
+    this.live.publish({ kind: 'kit', data: this.view() });
+  }
+
+  private view(): KitView {
+    return { items: this.current, versions: this.versions };
   }
 
   private async read(): Promise<void> {
     const rows = await this.rows.find({ order: { place: 'ASC' } });
-    this.current = rows.map(({ item }) => item).filter(({ id }) => !this.removals.isLeaving(keyOf(id)));
+    const here = rows.filter(({ id }) => !this.removals.isLeaving(keyOf(id)));
+    this.current = here.map(({ item }) => item);
+    this.versions = Object.fromEntries(here.map(({ id, version }) => [id, version]));
   }
 }
 

@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, Entity, PrimaryGeneratedColumn, VersionColumn } from 'typeorm';
 
 @Entity('link')
 export class LinkEntity {
@@ -45,4 +45,7 @@ export class LinkEntity {
   /** The operator opened it and has not closed it: it is opened again after a restart. */
   @Column('boolean', { name: 'wanted_open', default: false })
   wantedOpen!: boolean;
+
+  @VersionColumn()
+  version!: number;
 }

@@ -19,6 +19,7 @@ import {
 } from '@mistpeak/contract/link';
 import type { Response } from 'express';
 import { listPorts } from '../adapters/serial-port.js';
+import { CommandId } from '../commands/command-id.js';
 import { WorksWithoutDatabase } from '../database/without-database.guard.js';
 import { LinksService } from './links.service.js';
 import { PortFinder } from './port-finder.js';
@@ -53,8 +54,8 @@ export class LinksController {
   }
 
   @Post()
-  add(@Body() settings: LinkSettings): Promise<LinkView> {
-    return this.links.add(settings);
+  add(@Body() settings: LinkSettings, @CommandId() id: string): Promise<LinkView> {
+    return this.links.add(settings, id);
   }
 
   @Put(':id')

@@ -18,6 +18,7 @@ import { LiveService } from '../live/live.service.js';
 import { TrafficService } from '../traffic/traffic.service.js';
 import { RemovalsService } from '../removals/removals.service.js';
 import { ProofService } from '../proof/proof.service.js';
+import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
 import { LinkEntity } from './link.entity.js';
 import { LentWires } from './lent-wires.js';
@@ -86,8 +87,10 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return viewOf(this.find(id));
   }
 
-  async add(settings: LinkSettings): Promise<LinkView> {
-    const row = await this.keep(this.rows.create(columnsOf(settings)));
+  async add(settings: LinkSettings, id: string): Promise<LinkView> {
+    const made = this.known.get(id);
+    if (made) return viewOf(made);
+    const row = await this.keep(this.rows.create({ ...columnsOf(settings), id }));
     const known = this.know(row);
     this.publish(known);
     return viewOf(known);
@@ -95,6 +98,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
 
   async change(id: string, settings: LinkSettings): Promise<LinkView> {
     const known = this.find(id);
+    refuseIfChanged(known.row.version, settings.version);
     const sameWire = wireOf(settings) === wireOf(settingsOf(known.row));
     known.row = await this.keep({ ...known.row, ...columnsOf(settings) });
     if (known.run.isOpen() && sameWire) await known.run.sendParameters();
@@ -303,6 +307,7 @@ function viewOf({ row, run, heldElsewhere }: Known): LinkView {
   const failed = state.phase === 'failed' ? { failure: state.reason, failureDetail: run.failureDetail } : {};
   return {
     id: row.id,
+    version: row.version,
     settings: settingsOf(row),
     phase: state.phase,
     ...failed,
@@ -335,7 +340,7 @@ function settingsOf(row: LinkEntity): LinkSettings {
   };
 }
 
-function columnsOf(settings: LinkSettings): Partial<LinkEntity> {
+function columnsOf({ version: _, ...settings }: LinkSettings): Partial<LinkEntity> {
   const { kind } = settings;
   const isNetwork = kind === 'network';
   const hasSpeed = kind === 'serial' || kind === 'page-serial';

@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn, VersionColumn } from 'typeorm';
 
 /** The one licence holder of this installation. */
 @Entity('operator')
@@ -18,11 +18,18 @@ export class OperatorEntity {
   @Column('text')
   coordinates!: string;
 
-  @Column('double precision', { name: 'latitude_deg' })
-  latitudeDeg!: number;
+  /** Of the APRS channel, where the region is none of ours. */
+  @Column('double precision', { name: 'channel_mhz', nullable: true })
+  channelMHz!: number | null;
 
-  @Column('double precision', { name: 'longitude_deg' })
-  longitudeDeg!: number;
+  @Column('double precision', { name: 'latitude_deg', nullable: true })
+  latitudeDeg!: number | null;
+
+  @Column('double precision', { name: 'longitude_deg', nullable: true })
+  longitudeDeg!: number | null;
+
+  @VersionColumn()
+  version!: number;
 }
 
 /** A station of the licence holder: one call, one SSID, one device. */
@@ -48,4 +55,7 @@ export class OwnStationEntity {
 
   @Column('text', { default: '' })
   device!: string;
+
+  @VersionColumn()
+  version!: number;
 }

@@ -2,11 +2,12 @@ import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isDemoCall, parseCallSign, type CallSign } from '@mistpeak/core/callsign/callsign';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
-import type { OperatorSettings, OperatorView } from '@mistpeak/contract/operator';
+import { parsePlace } from '@mistpeak/core/geo/place';
+import { OTHER_REGION, REGIONS, type OperatorSettings, type OperatorView } from '@mistpeak/contract/operator';
 import { Repository } from 'typeorm';
 import { LiveService } from '../live/live.service.js';
+import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
-import { degrees } from '../problems/degrees.js';
 import { OperatorEntity } from './operator.entity.js';
 
 @Injectable()
@@ -29,14 +30,17 @@ export class OperatorService implements OnModuleInit {
   }
 
   async save(settings: OperatorSettings): Promise<OperatorView> {
+    const known = await this.operators.findOneBy({ id: 1 });
+    if (known) refuseIfChanged(known.version, settings.version);
     const row = await this.operators.save({
+      ...known,
       id: 1,
       call: settings.call.trim().toUpperCase(),
       region: settings.region,
       units: settings.units,
       coordinates: settings.coordinates,
-      latitudeDeg: degrees(settings.latitude, 'latitude'),
-      longitudeDeg: degrees(settings.longitude, 'longitude'),
+      ...placeOf(settings),
+      channelMHz: settings.region === OTHER_REGION ? (settings.channelMHz ?? null) : null,
     });
     this.current = viewOf(row);
     this.live.publish({ kind: 'operator', data: this.current });
@@ -52,16 +56,25 @@ export class OperatorService implements OnModuleInit {
   }
 }
 
+function placeOf({ place }: OperatorSettings): Pick<OperatorEntity, 'latitudeDeg' | 'longitudeDeg'> {
+  if (place === '') return { latitudeDeg: null, longitudeDeg: null };
+  const position = parsePlace(place);
+  if (isMalformed(position)) throw new ProblemException('field-refused', { place: position.malformed });
+  return position;
+}
+
 function viewOf(row: OperatorEntity): OperatorView {
   const { call, region, coordinates, latitudeDeg, longitudeDeg } = row;
+  const channelMHz = row.channelMHz ?? REGIONS.find(({ id }) => id === region)?.channelMHz;
   const units = row.units as OperatorView['units'];
   return {
     call,
     region,
+    channelMHz: channelMHz ?? REGIONS[0].channelMHz,
     units,
     coordinates: coordinates as OperatorView['coordinates'],
-    latitudeDeg,
-    longitudeDeg,
+    ...(latitudeDeg === null || longitudeDeg === null ? {} : { position: { latitudeDeg, longitudeDeg } }),
     isDemo: isDemoCall(call),
+    version: row.version,
   };
 }

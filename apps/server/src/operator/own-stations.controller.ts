@@ -1,5 +1,6 @@
 import { Body, Controller, Delete, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { OwnStationSettings, type OwnStationView } from '@mistpeak/contract/own-station';
+import { CommandId } from '../commands/command-id.js';
 import { OwnStationsService } from './own-stations.service.js';
 
 @Controller('own-stations')
@@ -7,8 +8,8 @@ export class OwnStationsController {
   constructor(private readonly stations: OwnStationsService) {}
 
   @Post()
-  add(@Body() settings: OwnStationSettings): Promise<OwnStationView> {
-    return this.stations.add(settings);
+  add(@Body() settings: OwnStationSettings, @CommandId() id: string): Promise<OwnStationView> {
+    return this.stations.add(settings, id);
   }
 
   @Put(':id')

@@ -4,6 +4,7 @@ import { Repository } from 'typeorm';
 import { formatCallSign, type CallSign } from '@mistpeak/core/callsign/callsign';
 import type { OwnStationSettings, OwnStationView } from '@mistpeak/contract/own-station';
 import { LiveService } from '../live/live.service.js';
+import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
 import { RemovalsService } from '../removals/removals.service.js';
 import { OwnStationEntity } from './operator.entity.js';
@@ -26,10 +27,12 @@ export class OwnStationsService implements OnModuleInit {
     this.current = await this.read();
   }
 
-  async add(settings: OwnStationSettings): Promise<OwnStationView> {
+  async add(settings: OwnStationSettings, id: string): Promise<OwnStationView> {
+    const made = this.current.find((one) => one.id === id);
+    if (made) return made;
     const operator = this.operator.view();
     if (!operator) throw new ProblemException('no-operator');
-    const row = await this.rows.save(this.rows.create({ ...settings, call: operator.call }));
+    const row = await this.rows.save(this.rows.create({ ...settings, id, call: operator.call }));
     await this.publish();
     return viewOf(row);
   }
@@ -37,7 +40,8 @@ export class OwnStationsService implements OnModuleInit {
   async change(id: string, settings: OwnStationSettings): Promise<OwnStationView> {
     const known = await this.rows.findOneBy({ id });
     if (!known || this.removals.isLeaving(keyOf(id))) throw new ProblemException('not-found');
-    const row = await this.rows.save({ ...known, ...settings });
+    refuseIfChanged(known.version, settings.version);
+    const row = await this.rows.save({ ...known, ...settings, version: known.version });
     await this.publish();
     return viewOf(row);
   }
@@ -81,6 +85,6 @@ export class OwnStationsService implements OnModuleInit {
 
 const keyOf = (id: string): string => `station ${id}`;
 
-function viewOf({ id, call, ssid, role, device, symbolTable, symbolCode }: OwnStationEntity): OwnStationView {
-  return { id, call: formatCallSign({ call, ssid }), ssid, role, device, symbolTable, symbolCode };
+function viewOf({ call, ssid, ...row }: OwnStationEntity): OwnStationView {
+  return { ...row, call: formatCallSign({ call, ssid }), ssid };
 }

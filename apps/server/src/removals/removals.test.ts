@@ -39,12 +39,13 @@ describe('what is removed', () => {
     item: [
       () => add('/kit/items', { item: fromLibrary('fm-mobile') }),
       '/kit/items',
-      ({ kit }, id) => kit.some((one) => one.id === id),
+      ({ kit }, id) => kit.items.some((one) => one.id === id),
     ],
     chain: [
       () =>
         add('/chains', {
-          purpose: 'beacon',
+          name: '',
+    purpose: 'beacon',
           parts: [fromLibrary('tnc-handheld')],
           antenna: '',
           isMoving: false,
@@ -120,7 +121,7 @@ describe('what is removed', () => {
     expect((await snapshot()).removals).toMatchObject([{ words: 'the kit of before' }]);
     expect(await bringBack()).toBe(204);
     expect(isThere(await snapshot(), id)).toBe(true);
-    expect((await snapshot()).kit.some(({ id: one }) => one === 'phone')).toBe(false);
+    expect((await snapshot()).kit.items.some(({ id: one }) => one === 'phone')).toBe(false);
   });
 
   it('an item that a file brings again meanwhile stays', async () => {
@@ -128,7 +129,7 @@ describe('what is removed', () => {
     const id = await make();
     const { kit } = await snapshot();
     await server.ask('DELETE', `${path}/${id}`);
-    await server.ask('PUT', '/kit', { file: formatKit(kit) });
+    await server.ask('PUT', '/kit', { file: formatKit(kit.items) });
     expect(isThere(await snapshot(), id)).toBe(true);
     clock.pass(BACK_FOR_MS);
     await until('nothing leaves', async () => ((await snapshot()).removals.length === 0 ? true : undefined));

@@ -19,14 +19,12 @@ export const OPERATOR = {
   region: 'europe-africa',
   units: 'metric',
   coordinates: 'decimal',
-  latitude: '29.632 S',
-  longitude: '11.405 W',
+  place: '29.632 S 11.405 W',
 };
 
 export const BEACON = {
   source: `${TEST_CALL}-7`,
-  latitude: '-29.632',
-  longitude: '-11.405',
+  place: '-29.632, -11.405',
   symbolTable: '/',
   symbolCode: '-',
   comment: 'test',

@@ -1,10 +1,11 @@
-import { REGIONS } from '@mistpeak/contract/operator';
+import type { LinkView } from '@mistpeak/contract/link';
+import { useLinkWords } from '../live/link-words';
 import { useNow } from '../live/now';
 import { useLive } from '../live/store';
 import { useMainLink } from '../live/main-link';
 import { formatAge, formatClock } from '../pieces/age';
 import { channelUse } from '../pieces/channel-use';
-import { describeLink, TONE_TEXT } from '../pieces/link-words';
+import { TONE_TEXT } from '../pieces/link-words';
 import { ToneMark } from '../pieces/tone-mark';
 import { TransmitLock } from '../pieces/transmit-lock';
 
@@ -12,11 +13,10 @@ import { TransmitLock } from '../pieces/transmit-lock';
 export function StatusLine() {
   const operator = useLive((state) => state.operator);
   const nowMs = useNow();
-  const region = REGIONS.find(({ id }) => id === operator?.region);
   return (
     <header className="flex min-h-[52px] flex-wrap items-center gap-x-5 gap-y-1 border-b border-line bg-sheet px-7 py-1.5 max-md:px-4">
       <LinkState nowMs={nowMs} />
-      {region && <Fact value={region.channelMHz.toFixed(3)} about="MHz FM" strong />}
+      {operator && <Fact value={operator.channelMHz.toFixed(3)} about="MHz FM" strong />}
       <ChannelUse nowMs={nowMs} />
       <div className="ml-auto flex flex-wrap items-center gap-x-5 gap-y-1">
         <Identified nowMs={nowMs} />
@@ -48,7 +48,19 @@ function LinkState({ nowMs }: { nowMs: number }) {
   const link = useMainLink();
   const tally = useLive((state) => (link ? state.tallies.get(link.id) : undefined));
   if (!link) return <span className="text-ink2">No link yet</span>;
-  const { word, tone } = describeLink(link, tally?.lastAtMs, nowMs);
+  return <LinkWords link={link} lastAtMs={tally?.lastAtMs} nowMs={nowMs} />;
+}
+
+function LinkWords({
+  link,
+  lastAtMs,
+  nowMs,
+}: {
+  link: LinkView;
+  lastAtMs: number | undefined;
+  nowMs: number;
+}) {
+  const { word, tone } = useLinkWords(link, lastAtMs, nowMs);
   return (
     <span className="flex min-w-0 items-center gap-2">
       <ToneMark tone={tone} />

@@ -52,7 +52,7 @@ export function useActions(): readonly Action[] {
             id: 'beacon',
             words: 'Send one beacon',
             keys: 'b',
-            run: () => command('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id }),
+            run: () => command('POST', '/beacon/transmissions', { linkId: link.id }),
           },
         ]
       : []),

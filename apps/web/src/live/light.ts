@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { useLive } from './store';
 
 export const LIGHTS = ['system', 'day', 'dusk', 'red'] as const;
 export type Light = (typeof LIGHTS)[number];
@@ -24,6 +25,13 @@ export const useLight = create<{ light: Light; choose: (light: Light) => void }>
 export function applyLight(): void {
   const { light } = useLight.getState();
   document.documentElement.dataset.light = light === 'system' ? (darkSystem.matches ? 'dusk' : 'day') : light;
+}
+
+/** Puts on the page that the server is away, so that nothing of it stays green. */
+export function followSilence(): void {
+  useLive.subscribe(({ connection }) => {
+    document.documentElement.dataset.server = connection;
+  });
 }
 
 darkSystem.addEventListener('change', applyLight);

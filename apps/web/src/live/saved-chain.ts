@@ -3,9 +3,9 @@ import { command } from '../api';
 
 /** What of a chain the operator can change. */
 export function settingsOf(chain: ChainView): ChainSettings {
-  const { purpose, parts, radioPort, antenna, isMoving, schools, linkId } = chain;
+  const { name, purpose, parts, radioPort, antenna, isMoving, schools, linkId } = chain;
   return {
-    ...{ purpose, parts, antenna, isMoving, schools },
+    ...{ name, purpose, parts, antenna, isMoving, schools },
     ...(radioPort === undefined ? {} : { radioPort }),
     ...(linkId ? { linkId } : {}),
   };

@@ -78,14 +78,15 @@ describe('kit, chains, ticks and trials', () => {
       data: { chainId: 'c', stepId, isDone, atMs: 1, measured: '', note: '' },
     });
     tell(
-      { kind: 'kit', data: [{ id: 'radio' }] as never },
+      { kind: 'kit', data: { items: [{ id: 'radio' }], versions: { radio: 3 } } as never },
       { kind: 'chains', data: [{ id: 'c' }] as never },
       { kind: 'trials', data: [{ id: 't' }] as never },
       tick('squelch', true),
       tick('vox', true),
       tick('squelch', false),
     );
-    const { kit, chains, trials, ticks } = useLive.getState();
+    const { kit, kitVersions, chains, trials, ticks } = useLive.getState();
+    expect(kitVersions).toEqual({ radio: 3 });
     expect([kit, chains, trials]).toEqual([[{ id: 'radio' }], [{ id: 'c' }], [{ id: 't' }]]);
     expect([...ticks.values()].map(({ stepId, isDone }) => [stepId, isDone])).toEqual([
       ['squelch', false],

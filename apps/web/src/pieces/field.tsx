@@ -1,4 +1,5 @@
-import { useId, type ComponentProps, type ReactNode } from 'react';
+import { useId, useState, type ComponentProps, type ReactNode } from 'react';
+import { typedNumber } from '@mistpeak/core/units/typed-number';
 
 interface Described {
   readonly label: string;
@@ -34,7 +35,8 @@ function Labelled({
   );
 }
 
-function sentence(text: string): string {
+/** A refusal as a sentence. */
+export function sentence(text: string): string {
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}${/[.!?]$/.test(text) ? '' : '.'}`;
 }
 
@@ -60,6 +62,30 @@ export function TextField({
         />
       )}
     </Labelled>
+  );
+}
+
+/** A number typed with a comma or a point; NaN while it is none, undefined when it is empty. */
+export function NumberField({
+  value,
+  set,
+  ...rest
+}: Described & { value: number | undefined; set: (value: number | undefined) => void }) {
+  const written = Number.isFinite(value) ? String(value) : '';
+  const [text, setText] = useState(written);
+  // Set from elsewhere meanwhile: what stands there is that.
+  if (!Object.is(typedNumber(text), typedNumber(written)) && !Number.isNaN(value)) setText(written);
+  return (
+    <TextField
+      mono
+      inputMode="decimal"
+      value={text}
+      onChange={({ target }) => {
+        setText(target.value);
+        set(target.value.trim() === '' ? undefined : typedNumber(target.value));
+      }}
+      {...rest}
+    />
   );
 }
 

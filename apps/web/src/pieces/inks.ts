@@ -37,7 +37,7 @@ export function useInks(): Inks {
         current = undefined;
         changed();
       });
-      observer.observe(document.documentElement, { attributeFilter: ['data-light'] });
+      observer.observe(document.documentElement, { attributeFilter: ['data-light', 'data-server'] });
       return () => observer.disconnect();
     },
     () => (current ??= read()),

@@ -1,11 +1,11 @@
-import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView, TickView } from '../chain.js';
+import type { KitView } from '../kit.js';
 import type { EvidenceView } from '../proof.js';
 import type { TrialView } from '../record.js';
 
 /** What is owned, built of it, done for it, and proved. */
 export interface ChainsSnapshot {
-  readonly kit: readonly Item[];
+  readonly kit: KitView;
   readonly chains: readonly ChainView[];
   /** The last word on each step of each sheet. */
   readonly ticks: readonly TickView[];
@@ -14,7 +14,7 @@ export interface ChainsSnapshot {
 }
 
 export interface ChainsEvents {
-  kit: readonly Item[];
+  kit: KitView;
   chains: readonly ChainView[];
   tick: TickView;
   trials: readonly TrialView[];

@@ -9,21 +9,23 @@ const AXES = {
   latitude: { limit: 90, letters: 'NS', width: 2, example: '29.5800 S or 29 34.80 S' },
   longitude: { limit: 180, letters: 'EW', width: 3, example: '11.4000 W or 11 24.00 W' },
 } as const;
-const NUMBERS = /^([+-])?(\d+(?:\.\d+)?)(?:[°\s]+(\d+(?:\.\d+)?)['′\s]*)?$/;
+/** Degrees, with minutes or not, with seconds or not. */
+const NUMBERS = /^([+-])?(\d+(?:\.\d+)?)(?:[°\s]+(\d+(?:\.\d+)?)(?:['’′\s]+(\d+(?:\.\d+)?))?)?[°'’′"”″\s]*$/;
 
-/** Reads `-29.58`, `29.58 S`, `29 34.8 S` or `29°34.8′S` into degrees, north and east positive. */
+/** Reads `-29.58`, `29.58 S`, `S 29.58°`, `29 34.8 S`, `29°34.8′S` or `29°34′48″S` into degrees, north and east positive. */
 export function parseCoordinate(text: string, axis: Axis): number | Malformed {
   const { limit, letters, example } = AXES[axis];
   const raised = text.trim().toUpperCase().replace(',', '.').replace('−', '-');
-  const letter = /[A-Z]$/.exec(raised)?.[0];
+  const letter = /[A-Z]$|^[A-Z]/.exec(raised)?.[0];
   if (letter && !letters.includes(letter))
-    return malformed(`a ${axis} ends in ${letters[0]} or ${letters[1]}, not ${letter}`, raised.length - 1);
-  const match = NUMBERS.exec(letter ? raised.slice(0, -1).trim() : raised);
+    return malformed(`a ${axis} has ${letters[0]} or ${letters[1]}, not ${letter}`, raised.indexOf(letter));
+  const match = NUMBERS.exec(raised.replace(/[A-Z]$|^[A-Z]/, '').trim());
   if (!match) return malformed(`write the ${axis} as ${example}`);
   const minutes = Number(match[3] ?? 0);
-  if (minutes >= 60) return malformed('minutes are below 60');
+  const seconds = Number(match[4] ?? 0);
+  if (minutes >= 60 || seconds >= 60) return malformed('minutes and seconds are below 60');
   if (letter && match[1]) return malformed('give either a sign or a letter, not both');
-  const degrees = Number(match[2]) + minutes / 60;
+  const degrees = Number(match[2]) + minutes / 60 + seconds / 3600;
   if (degrees > limit) return malformed(`a ${axis} is at most ${limit}°`);
   return match[1] === '-' || letter === 'S' || letter === 'W' ? -degrees : degrees;
 }

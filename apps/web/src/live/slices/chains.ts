@@ -9,6 +9,8 @@ const MOST_EVIDENCE = 500;
 
 export interface ChainsState {
   readonly kit: readonly Item[];
+  /** Of each item of the kit, by its id. */
+  readonly kitVersions: Readonly<Record<string, number>>;
   /** Newest first. */
   readonly chains: readonly ChainView[];
   /** The last word on each step of each sheet, by chain and step. */
@@ -20,16 +22,17 @@ export interface ChainsState {
 }
 
 export const chains: Slice<ChainsState, keyof ChainsEvents> = {
-  empty: { kit: [], chains: [], ticks: new Map(), trials: [], evidence: [] },
+  empty: { kit: [], kitVersions: {}, chains: [], ticks: new Map(), trials: [], evidence: [] },
   ofSnapshot: ({ kit, chains, ticks, trials, evidence }) => ({
-    kit,
+    kit: kit.items,
+    kitVersions: kit.versions,
     chains,
     ticks: mapBy(ticks, tickKey),
     trials,
     evidence,
   }),
   on: {
-    kit: (_, kit) => ({ kit }),
+    kit: (_, { items, versions }) => ({ kit: items, kitVersions: versions }),
     chains: (_, chains) => ({ chains }),
     tick: ({ ticks }, tick) => ({ ticks: withEntry(ticks, tickKey(tick), tick) }),
     trials: (_, trials) => ({ trials }),

@@ -1,4 +1,4 @@
-import type { BeaconSettings, TransmissionView } from '@mistpeak/contract/beacon';
+import type { BeaconView, TransmissionView } from '@mistpeak/contract/beacon';
 import type { LockView } from '@mistpeak/contract/link';
 import type { SendingEvents } from '@mistpeak/contract/live/sending';
 import { mapBy, replaceById, withEntry, type Slice } from './slice';
@@ -7,7 +7,7 @@ export interface SendingState {
   readonly locks: ReadonlyMap<string, LockView>;
   /** Newest first. */
   readonly transmissions: readonly TransmissionView[];
-  readonly beacon: BeaconSettings | null;
+  readonly beacon: BeaconView | null;
 }
 
 export const sending: Slice<SendingState, keyof SendingEvents> = {

@@ -38,7 +38,10 @@ const station = (name: string, more: Partial<StationView> = {}): StationView => 
   repeaters: [],
   ...more,
 });
-const OPERATOR = { call: 'QH4MPK', latitudeDeg: -29.632, longitudeDeg: -11.405 } as OperatorView;
+const OPERATOR = {
+  call: 'QH4MPK',
+  position: { latitudeDeg: -29.632, longitudeDeg: -11.405 },
+} as OperatorView;
 const HEAD = { latitudeDeg: -29.56, longitudeDeg: -11.26 };
 const TWO_HOPS = 'QH8CLA-7>APZMPK,QH1TOP,WIDE1,QH1ANR,WIDE2*:!2930.85S/01132.72W[team';
 

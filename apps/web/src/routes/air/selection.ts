@@ -42,6 +42,6 @@ export function wayOf(
   return [
     { call: frame.source, position: sent },
     ...path.repeaters.map((call) => ({ call, position: stations.get(call)?.position })),
-    { call: 'me', position: operator },
+    { call: 'me', position: operator.position },
   ];
 }

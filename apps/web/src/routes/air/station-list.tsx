@@ -171,7 +171,10 @@ const placed = new WeakMap<StationView, { operator: OperatorView; placed: Placed
 function place(station: StationView, operator: OperatorView): Placed {
   const known = placed.get(station);
   if (known?.operator === operator) return known.placed;
-  const fresh = { station, way: station.position ? wayTo(operator, station.position) : undefined };
+  const fresh = {
+    station,
+    way: station.position && operator.position && wayTo(operator.position, station.position),
+  };
   placed.set(station, { operator, placed: fresh });
   return fresh;
 }

@@ -53,7 +53,7 @@ export function factsOf(station: StationView, operator: OperatorView, nowMs: num
     passedOn,
   } = station;
   const { units, coordinates } = operator;
-  const way = position && wayTo(operator, position);
+  const way = position && operator.position && wayTo(operator.position, position);
   return [
     ...(symbol ? [symbolName(symbol)] : []),
     ...(kind === 'object'

@@ -21,22 +21,13 @@ export function BeaconFields({ form }: { form: UseFormReturn<BeaconSettings> }) 
         error={errors.source?.message}
         {...register('source')}
       />
-      <div className="grid grid-cols-2 gap-4">
-        <TextField
-          label="Latitude"
-          mono
-          error={errors.latitude?.message}
-          hint="29.6320 S, −29.632"
-          {...register('latitude')}
-        />
-        <TextField
-          label="Longitude"
-          mono
-          error={errors.longitude?.message}
-          hint="11.4050 W, −11.405"
-          {...register('longitude')}
-        />
-      </div>
+      <TextField
+        label="Place"
+        mono
+        error={errors.place?.message}
+        hint="29.6320 S 11.4050 W, 29 37.92 S 11 24.30 W, −29.632, −11.405 or a locator"
+        {...register('place')}
+      />
       <Controller
         control={control}
         name="symbolCode"

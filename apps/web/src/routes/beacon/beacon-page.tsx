@@ -1,8 +1,11 @@
-import { useForm, useWatch } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { BeaconSettings } from '@mistpeak/contract/beacon';
+import { formatPlace } from '@mistpeak/core/geo/place';
+import { BeaconSettings, type BeaconView } from '@mistpeak/contract/beacon';
 import type { OperatorView } from '@mistpeak/contract/operator';
+import { useDraftedForm } from '../../live/drafted-form';
 import { useLive } from '../../live/store';
+import { DraftedNotes } from '../../pieces/drafted-notes';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { BeaconFields } from './beacon-fields';
 import { OutgoingFrame } from './outgoing-frame';
@@ -14,12 +17,13 @@ import { useFrameOf } from './frame-of';
 export function BeaconPage() {
   const operator = useLive((state) => state.operator) as OperatorView;
   const saved = useLive((state) => state.beacon);
-  const form = useForm<BeaconSettings>({
+  const drafted = useDraftedForm<BeaconSettings>({
+    draft: 'beacon',
     resolver: classValidatorResolver(BeaconSettings),
     mode: 'onChange',
-    values: saved ?? firstBeacon(operator),
-    resetOptions: { keepDirtyValues: true },
+    saved: saved ? settingsOf(saved) : firstBeacon(operator),
   });
+  const { form } = drafted;
   const frame = useFrameOf(useWatch({ control: form.control }) as BeaconSettings);
   return (
     <div className="grid gap-x-9 gap-y-6 px-7 py-5 max-md:px-4 lg:grid-cols-[minmax(19rem,25rem)_1fr]">
@@ -30,12 +34,20 @@ export function BeaconPage() {
         </p>
         <OperatorOnly>
           <BeaconFields form={form} />
+          <div className="pt-4">
+            <DraftedNotes drafted={drafted} labels={LABELS} />
+          </div>
         </OperatorOnly>
       </div>
       <div className="flex min-w-0 flex-col gap-5">
         <OutgoingFrame frame={frame} />
         <OperatorOnly>
-          <SendPanel form={form} frame={frame} isSaved={saved !== null && !form.formState.isDirty} />
+          <SendPanel
+            drafted={drafted}
+            version={saved?.version}
+            frame={frame}
+            isSaved={saved !== null && !form.formState.isDirty}
+          />
         </OperatorOnly>
         <SentList />
       </div>
@@ -43,11 +55,24 @@ export function BeaconPage() {
   );
 }
 
+const LABELS = {
+  source: 'Call with SSID',
+  place: 'Place',
+  symbolTable: 'Symbol table',
+  symbolCode: 'Symbol',
+  comment: 'Comment',
+  path: 'Path',
+  compressed: 'Compressed',
+} as const;
+
+function settingsOf({ version: _, ...settings }: BeaconView): BeaconSettings {
+  return settings;
+}
+
 function firstBeacon(operator: OperatorView): BeaconSettings {
   return {
     source: operator.call,
-    latitude: String(operator.latitudeDeg),
-    longitude: String(operator.longitudeDeg),
+    place: operator.position ? formatPlace(operator.position) : '',
     symbolTable: '/',
     symbolCode: '-',
     comment: '',

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { beaconFrame } from '@mistpeak/core/beacon/beacon';
-import { parseCoordinate } from '@mistpeak/core/geo/coordinates';
+import { parsePlace } from '@mistpeak/core/geo/place';
 import type { BeaconSettings } from '@mistpeak/contract/beacon';
 
 export interface Outgoing {
@@ -17,15 +17,13 @@ export function useFrameOf(settings: BeaconSettings): Outgoing | Malformed {
 }
 
 function frameOf(settings: BeaconSettings): Outgoing | Malformed {
-  const latitudeDeg = parseCoordinate(settings.latitude, 'latitude');
-  if (isMalformed(latitudeDeg)) return latitudeDeg;
-  const longitudeDeg = parseCoordinate(settings.longitude, 'longitude');
-  if (isMalformed(longitudeDeg)) return longitudeDeg;
+  const position = parsePlace(settings.place);
+  if (isMalformed(position)) return position;
   const { source, symbolTable, symbolCode, comment, path, compressed } = settings;
   const symbol = { table: symbolTable, code: symbolCode };
   const frame = beaconFrame({
     source,
-    position: { latitudeDeg, longitudeDeg },
+    position,
     symbol,
     comment,
     path,

@@ -1,12 +1,12 @@
-import { useState } from 'react';
-import { useWatch, type UseFormReturn } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { DUPLICATE_MS } from '@mistpeak/core/diagnosis/causes';
-import type { BeaconSettings } from '@mistpeak/contract/beacon';
+import type { BeaconSettings, BeaconView } from '@mistpeak/contract/beacon';
 import { FAILURES } from '@mistpeak/contract/failures';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
+import type { DraftedForm } from '../../live/drafted-form';
 import { isOpen, useMainLink } from '../../live/main-link';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -18,33 +18,36 @@ import type { Outgoing } from './frame-of';
 
 /** Saves and sends; says what stands in the way. */
 export function SendPanel({
-  form,
+  drafted,
+  version,
   frame,
   isSaved,
 }: {
-  form: UseFormReturn<BeaconSettings>;
+  drafted: DraftedForm<BeaconSettings>;
+  /** Of the saved beacon. */
+  version: number | undefined;
   frame: Outgoing | Malformed;
   isSaved: boolean;
 }) {
   const link = useMainLink();
   const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
-  const { problem, attempt } = useAttempt();
-  const [isBusy, setBusy] = useState(false);
+  const { form } = drafted;
+  const { problem, isBusy, attempt } = useAttempt();
   const source = useWatch({ control: form.control, name: 'source' });
-  const run = async (task: () => Promise<unknown>): Promise<void> => {
-    setBusy(true);
-    await attempt(task);
-    setBusy(false);
-  };
   /** False when a field was refused. */
   const save = async (): Promise<boolean> => {
     if (!(await form.trigger())) return false;
-    form.reset(await command<BeaconSettings>('PUT', '/beacon', form.getValues()));
+    const settings = form.getValues();
+    const { version: _, ...kept } = await command<BeaconView>('PUT', '/beacon', {
+      ...settings,
+      ...(version === undefined ? {} : { version }),
+    });
+    drafted.drop(kept);
     return true;
   };
   const send = async (): Promise<void> => {
     if (!link || !(isSaved || (await save()))) return;
-    await command('POST', '/beacon/transmissions', { id: crypto.randomUUID(), linkId: link.id });
+    await command('POST', '/beacon/transmissions', { linkId: link.id });
   };
   const canOpen = link !== undefined && isOpen(link);
   const other = lock?.armed && lock.call !== source.trim().toUpperCase() ? lock.call : undefined;
@@ -76,13 +79,16 @@ export function SendPanel({
         ) : (
           <Button
             kind="main"
-            disabled={isBusy || !canOpen || isMalformed(frame)}
-            onClick={() => void run(send)}
+            disabled={isBusy || !canOpen || isMalformed(frame) || drafted.elsewhere !== undefined}
+            onClick={() => void attempt(send)}
           >
             Send one beacon
           </Button>
         )}
-        <Button disabled={isBusy || isSaved} onClick={() => void run(save)}>
+        <Button
+          disabled={isBusy || isSaved || drafted.elsewhere !== undefined}
+          onClick={() => void attempt(save)}
+        >
           {isSaved ? 'Saved' : 'Save the beacon'}
         </Button>
       </div>

@@ -4,7 +4,6 @@ import type { Item } from '@mistpeak/core/kit/item';
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import type { Camp } from '@mistpeak/core/proof/ladder';
 import type { LinkKind, LinkView } from '@mistpeak/contract/link';
-import { REGIONS } from '@mistpeak/contract/operator';
 import type { Climb } from '../../live/climb';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -63,7 +62,7 @@ const standingParts = ({ chain }: Climb): readonly Item[] =>
 function useStones(climb: Climb): Stone[] {
   const operator = useLive((state) => state.operator);
   const beacon = useLive((state) => state.beacon);
-  const channel = REGIONS.find(({ id }) => id === operator?.region)?.channelMHz;
+  const channel = operator?.channelMHz;
   const { link, chain } = climb;
   return standingParts(climb).map((part): Stone => {
     if (part.radio)

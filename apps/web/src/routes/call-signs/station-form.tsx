@@ -1,10 +1,13 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useForm } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { COMMON_SYMBOLS } from '@mistpeak/core/aprs/symbols';
 import { OwnStationSettings, type OwnStationView } from '@mistpeak/contract/own-station';
 import { command } from '../../api';
+import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
+import { useDraftedForm } from '../../live/drafted-form';
 import { Button } from '../../pieces/button';
+import { DraftedNotes } from '../../pieces/drafted-notes';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
 
@@ -19,18 +22,23 @@ export function StationForm({
   close: () => void;
 }) {
   const { problem, isBusy, attempt } = useAttempt();
-  const { register, handleSubmit, formState, setValue } = useForm<OwnStationSettings>({
+  const drafted = useDraftedForm<OwnStationSettings>({
+    draft: `station ${station?.id ?? `new ${ssid}`}`,
     resolver: classValidatorResolver(OwnStationSettings),
-    defaultValues: station
-      ? settingsOf(station)
-      : { ssid, role: '', device: '', symbolTable: '/', symbolCode: '[' },
+    saved: station ? settingsOf(station) : { ssid, role: '', device: '', symbolTable: '/', symbolCode: '[' },
   });
+  const { register, handleSubmit, formState, setValue, control } = drafted.form;
+  const [table, code] = useWatch({ control, name: ['symbolTable', 'symbolCode'] });
   const { errors } = formState;
-  const run = (task: () => Promise<unknown>): Promise<boolean> => attempt(() => task().then(close));
+  const giveUp = (): void => {
+    drafted.drop();
+    close();
+  };
+  const run = (task: () => Promise<unknown>): Promise<boolean> => attempt(() => task().then(giveUp));
   const save = handleSubmit((settings) =>
     run(() =>
       station
-        ? command('PUT', `/own-stations/${station.id}`, settings)
+        ? command('PUT', `/own-stations/${station.id}`, { ...settings, version: station.version })
         : command('POST', '/own-stations', settings),
     ),
   );
@@ -49,15 +57,15 @@ export function StationForm({
           mono
           inputMode="numeric"
           error={errors.ssid?.message}
-          {...register('ssid', { valueAsNumber: true })}
+          {...register('ssid', AS_NUMBER)}
         />
         <SelectField
           label="Symbol"
           error={errors.symbolCode?.message}
-          defaultValue={(station?.symbolTable ?? '/') + (station?.symbolCode ?? '[')}
+          value={table + code}
           onChange={({ target }) => {
-            setValue('symbolTable', target.value.charAt(0));
-            setValue('symbolCode', target.value.charAt(1));
+            setValue('symbolTable', target.value.charAt(0), { shouldDirty: true });
+            setValue('symbolCode', target.value.charAt(1), { shouldDirty: true });
           }}
         >
           {COMMON_SYMBOLS.map(({ table, code, name }) => (
@@ -67,12 +75,13 @@ export function StationForm({
           ))}
         </SelectField>
       </div>
+      <DraftedNotes drafted={drafted} labels={LABELS} />
       {problem && <ProblemNote problem={problem} />}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" kind="main" disabled={isBusy}>
+        <Button type="submit" kind="main" disabled={isBusy || drafted.elsewhere !== undefined}>
           {station ? 'Save the station' : 'Add the station'}
         </Button>
-        <Button onClick={close}>Cancel</Button>
+        <Button onClick={giveUp}>Cancel</Button>
         {station && (
           <Button
             kind="stop"
@@ -85,6 +94,14 @@ export function StationForm({
     </form>
   );
 }
+
+const LABELS = {
+  device: 'Device',
+  role: 'Role',
+  ssid: 'SSID',
+  symbolTable: 'Symbol table',
+  symbolCode: 'Symbol',
+} as const;
 
 function settingsOf({ ssid, role, device, symbolTable, symbolCode }: OwnStationView): OwnStationSettings {
   return { ssid, role, device, symbolTable, symbolCode };

@@ -44,6 +44,7 @@ const isSame = (one: ChainSettings, other: ChainSettings): boolean =>
   one.parts.map(({ id }) => id).join(' ') === other.parts.map(({ id }) => id).join(' ');
 
 const settingsFor = ({ purpose, stones }: Chain): ChainSettings => ({
+  name: '',
   purpose,
   parts: stones.map(({ item }) => item),
   ...(stones[0]?.left ? { radioPort: stones[0].left.id } : {}),

@@ -36,6 +36,9 @@ function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; ti
     note: tick?.note ?? '',
   };
   const isDone = isStepDone(step, tick);
+  const isWaiting = useSheetMemory(({ waiting }) =>
+    waiting.some((one) => one.chainId === chainId && one.settings.stepId === step.id),
+  );
   const send = (done: boolean): void =>
     tickStep(chainId, { stepId: step.id, isDone: done, ...draft, ...(step.set ? { set: step.set } : {}) });
   return (
@@ -64,7 +67,10 @@ function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; ti
           {step.check}
         </p>
         <p className="flex flex-wrap gap-x-3 text-[12.5px] text-ink3">
-          {isDone && tick && <span className="text-proved">done {formatClock(tick.atMs, 'utc')} UTC</span>}
+          {isWaiting && <span className="text-look">kept here; goes to Mistpeak when it answers</span>}
+          {isDone && tick && !isWaiting && (
+            <span className="text-proved">done {formatClock(tick.atMs, 'utc')} UTC</span>
+          )}
           {isDone && tick?.measured && <span className="font-mono">{tick.measured}</span>}
           {isDone && tick?.note && <span>{tick.note}</span>}
           {step.school && (

@@ -3,6 +3,7 @@ import { isMalformed } from '@mistpeak/core/bits/malformed';
 import type { Item } from '@mistpeak/core/kit/item';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { Button } from '../../pieces/button';
+import { sentence } from '../../pieces/field';
 
 /** All of an item as text, the ways through it too: what has no field of its own is changed here. */
 export function ItemAsJson({ item, take }: { item: Item; take: (item: Item) => void }) {
@@ -28,7 +29,7 @@ export function ItemAsJson({ item, take }: { item: Item; take: (item: Item) => v
       />
       {refusal && (
         <p role="alert" className="text-[14px] font-[560] text-stop">
-          {refusal}.
+          {sentence(refusal)}
         </p>
       )}
       <Button onClick={apply}>Take it over</Button>

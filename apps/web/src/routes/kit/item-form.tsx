@@ -1,12 +1,16 @@
-import { useState } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { BANDS, HOST_CLASSES, type Item } from '@mistpeak/core/kit/item';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
+import { inFormWords } from '@mistpeak/core/kit/place-words';
 import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
+import { useDraft } from '../../live/draft';
+import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
-import { SelectField, TextField } from '../../pieces/field';
+import { DraftNote } from '../../pieces/draft-note';
+import { differencesOf, ElsewhereNote } from '../../pieces/elsewhere-note';
+import { NumberField, SelectField, sentence, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
 import { AppAbilities } from './app-abilities';
 import { Check, ChecksOf } from './checks';
@@ -15,17 +19,23 @@ import { PortRows } from './port-rows';
 
 /** One item, every field of it. */
 export function ItemForm({ item, close }: { item: Item; close: () => void }) {
-  const [draft, setDraft] = useState(item);
+  const drafted = useDraft<Item>(`item ${item.id}`, item);
+  const { values: draft, set: setDraft, elsewhere } = drafted;
+  const version = useLive((state) => state.kitVersions[item.id]);
   const { problem, isBusy, attempt } = useAttempt();
   const set = (changes: Partial<Item>): void => setDraft({ ...draft, ...changes });
   const read = parseItem(draft);
   const refusal = isMalformed(read) ? read.malformed : undefined;
-  const run = (task: () => Promise<unknown>): void => void attempt(() => task().then(close));
+  const giveUp = (): void => {
+    drafted.drop();
+    close();
+  };
+  const run = (task: () => Promise<unknown>): void => void attempt(() => task().then(giveUp));
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        run(() => command('PUT', `/kit/items/${item.id}`, { item: draft }));
+        run(() => command('PUT', `/kit/items/${item.id}`, { item: draft, version }));
       }}
       noValidate
       className="mt-2 flex flex-col gap-3.5 border-l-[3px] border-edge bg-raise px-4 py-3"
@@ -49,17 +59,11 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
           value={draft.version ?? ''}
           onChange={({ target }) => setDraft(withOptional(draft, 'version', target.value || undefined))}
         />
-        <TextField
+        <NumberField
           label="Draw, mA"
           hint="From the field battery, at work"
-          mono
-          inputMode="numeric"
-          value={draft.drawMilliamps ?? ''}
-          onChange={({ target }) =>
-            setDraft(
-              withOptional(draft, 'drawMilliamps', target.value === '' ? undefined : Number(target.value)),
-            )
-          }
+          value={draft.drawMilliamps}
+          set={(value) => setDraft(withOptional(draft, 'drawMilliamps', value))}
         />
       </div>
       <Check label="At hand now" isOn={draft.isHere} set={(isHere) => set({ isHere })} />
@@ -69,15 +73,28 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
       <ItemAsJson key={JSON.stringify(draft)} item={draft} take={setDraft} />
       {refusal && (
         <p role="alert" className="text-[14px] font-[560] text-stop">
-          {refusal.replace(/^item\./, '')}.
+          {sentence(inFormWords(refusal))}
         </p>
+      )}
+      {elsewhere ? (
+        <ElsewhereNote
+          differences={differencesOf(flat(draft), flat(elsewhere), labelsOf(draft, elsewhere))}
+          keepMine={drafted.keepMine}
+          takeOther={drafted.drop}
+        />
+      ) : (
+        drafted.wasBegun && <DraftNote drop={drafted.drop} />
       )}
       {problem && <ProblemNote problem={problem} />}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" kind="main" disabled={isBusy || refusal !== undefined}>
+        <Button
+          type="submit"
+          kind="main"
+          disabled={isBusy || refusal !== undefined || elsewhere !== undefined}
+        >
           Save the item
         </Button>
-        <Button onClick={close}>Cancel</Button>
+        <Button onClick={giveUp}>Cancel</Button>
         {!item.app?.isMistpeak && (
           <Button kind="stop" onClick={() => run(() => command('DELETE', `/kit/items/${item.id}`))}>
             Remove it from the kit
@@ -87,6 +104,29 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
     </form>
   );
 }
+
+const LABELS: Readonly<Record<string, string>> = {
+  name: 'Name',
+  about: 'About',
+  version: 'Version',
+  drawMilliamps: 'Draw, mA',
+  isHere: 'At hand now',
+  ports: 'Ports',
+  ways: 'Ways through it',
+  radio: 'What the radio can do',
+  host: 'What it is',
+  app: 'What the app can do',
+};
+
+/** Each switch for itself, so that the operator sees which differs. */
+const flat = ({ switches, ...item }: Item): Readonly<Record<string, unknown>> => ({ ...item, ...switches });
+
+const labelsOf = (...items: readonly Item[]): Readonly<Record<string, string>> => ({
+  ...LABELS,
+  ...Object.fromEntries(
+    items.flatMap(({ switches }) => Object.keys(switches).map((id) => [id, SWITCHES[id as SwitchId].name])),
+  ),
+});
 
 /** A field that is absent rather than empty. */
 function withOptional<Name extends 'version' | 'drawMilliamps'>(

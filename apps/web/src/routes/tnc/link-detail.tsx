@@ -8,9 +8,10 @@ import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
 import { chooseLink, isOpen, useMainLink } from '../../live/main-link';
+import { useLinkWords } from '../../live/link-words';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
-import { describeLink, TONE_TEXT } from '../../pieces/link-words';
+import { TONE_TEXT } from '../../pieces/link-words';
 import { ProblemNote } from '../../pieces/problem-note';
 import { LockOf } from '../../pieces/transmit-lock';
 import { ToneMark } from '../../pieces/tone-mark';
@@ -31,7 +32,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
   const { problem, attempt } = useAttempt();
   const nowMs = useNow();
   const tally = useLive((state) => state.tallies.get(link.id));
-  const { word, tone, means } = describeLink(link, tally?.lastAtMs, nowMs);
+  const { word, tone, means } = useLinkWords(link, tally?.lastAtMs, nowMs);
   const act = (method: 'POST' | 'DELETE', path: string): void => {
     void attempt(() => command(method, `/links/${link.id}${path}`));
   };

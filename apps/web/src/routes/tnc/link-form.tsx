@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useForm, useWatch, type UseFormReturn } from 'react-hook-form';
+import { useWatch, type UseFormReturn } from 'react-hook-form';
 import { USUAL_KISS_PARAMETERS } from '@mistpeak/core/kiss/parameters';
 import {
   AIR_RATES,
@@ -11,13 +11,16 @@ import {
   type PortView,
 } from '@mistpeak/contract/link';
 import { command } from '../../api';
+import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
+import { useDraftedForm } from '../../live/drafted-form';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { DraftedNotes } from '../../pieces/drafted-notes';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
 
-/** 8001 is one of two usual ports of modem programs (common practice, no source). */
+/** 8001: the one neutral port of ours; modem programs show theirs (common practice, no source). */
 const NEW_LINK: LinkSettings = {
   name: '',
   kind: 'network',
@@ -28,6 +31,20 @@ const NEW_LINK: LinkSettings = {
   airRate: 1200,
   ...USUAL_KISS_PARAMETERS,
 };
+
+const LABELS = {
+  name: 'Name',
+  kind: 'Kind',
+  host: 'Host',
+  port: 'Port',
+  device: 'Serial port',
+  speed: 'Speed',
+  airRate: 'Rate on the air',
+  txDelayMs: 'TXDELAY, ms',
+  persistence: 'Persistence',
+  slotTimeMs: 'Slot time, ms',
+  txTailMs: 'Tail, ms',
+} as const;
 
 type Form = UseFormReturn<LinkSettings>;
 
@@ -44,21 +61,25 @@ export function LinkForm({
   found?: Found;
   done: (saved?: LinkView) => void;
 }) {
-  const { problem, attempt } = useAttempt();
-  const form = useForm<LinkSettings>({
+  const { problem, isBusy, attempt } = useAttempt();
+  const drafted = useDraftedForm<LinkSettings>({
+    draft: `link ${link?.id ?? `new ${found?.device ?? ''}`}`,
     resolver: classValidatorResolver(LinkSettings),
-    defaultValues: { ...NEW_LINK, ...found, ...link?.settings },
+    saved: { ...NEW_LINK, ...found, ...link?.settings },
   });
+  const { form } = drafted;
   const { register, handleSubmit, formState, control } = form;
   const kind = useWatch({ control, name: 'kind' });
   const ownStations = useLive((state) => state.ownStations);
   const save = handleSubmit(async (settings) => {
     await attempt(async () => {
-      const wanted = onlyWhatFits(settings);
+      const version = link ? { version: link.version } : {};
+      const wanted = { ...onlyWhatFits(settings), ...version };
       const path = link ? `/links/${link.id}` : '/links';
       const saved = await command<LinkView>(link ? 'PUT' : 'POST', path, wanted);
       // A link to a device at a browser opens when the device is chosen.
       if (!link && !isLent(saved.settings)) await command('POST', `/links/${saved.id}/open`);
+      drafted.drop();
       done(saved);
     });
   });
@@ -100,12 +121,20 @@ export function LinkForm({
         </SelectField>
       )}
       <AccessFields form={form} />
+      <DraftedNotes drafted={drafted} labels={LABELS} />
       {problem && <ProblemNote problem={problem} />}
       <div className="flex gap-2">
-        <Button type="submit" kind="main" disabled={formState.isSubmitting}>
+        <Button type="submit" kind="main" disabled={isBusy || drafted.elsewhere !== undefined}>
           {link ? 'Save the link' : kind.startsWith('page-') ? 'Add the link' : 'Add and open the link'}
         </Button>
-        <Button onClick={() => done()}>Cancel</Button>
+        <Button
+          onClick={() => {
+            drafted.drop();
+            done();
+          }}
+        >
+          Cancel
+        </Button>
       </div>
     </form>
   );
@@ -140,9 +169,9 @@ function NetworkFields({ form: { register, formState } }: { form: Form }) {
         label="Port"
         mono
         inputMode="numeric"
-        hint="8001 and 8100 are usual; both sides must agree"
+        hint="The one that the modem program shows; both sides must agree"
         error={formState.errors.port?.message}
-        {...register('port', { valueAsNumber: true })}
+        {...register('port', AS_NUMBER)}
       />
     </>
   );
@@ -186,7 +215,7 @@ function SpeedField({ form: { register, formState } }: { form: Form }) {
       label="Speed"
       hint="Between computer and TNC; flow control is none"
       error={formState.errors.speed?.message}
-      {...register('speed', { valueAsNumber: true })}
+      {...register('speed', AS_NUMBER)}
     >
       {SERIAL_SPEEDS.map((speed) => (
         <option key={speed} value={speed}>
@@ -206,7 +235,7 @@ function AccessFields({ form: { register, formState } }: { form: Form }) {
         label="Rate on the air"
         hint="1200 for APRS"
         error={errors.airRate?.message}
-        {...register('airRate', { valueAsNumber: true })}
+        {...register('airRate', AS_NUMBER)}
       >
         {AIR_RATES.map((rate) => (
           <option key={rate} value={rate}>
@@ -220,7 +249,7 @@ function AccessFields({ form: { register, formState } }: { form: Form }) {
         inputMode="numeric"
         hint="Key-down to data; VOX 500 or more"
         error={errors.txDelayMs?.message}
-        {...register('txDelayMs', { valueAsNumber: true })}
+        {...register('txDelayMs', AS_NUMBER)}
       />
       <TextField
         label="Persistence"
@@ -228,7 +257,7 @@ function AccessFields({ form: { register, formState } }: { form: Form }) {
         inputMode="decimal"
         hint="0 to 1: chance to send in a free slot"
         error={errors.persistence?.message}
-        {...register('persistence', { valueAsNumber: true })}
+        {...register('persistence', AS_NUMBER)}
       />
       <TextField
         label="Slot time, ms"
@@ -236,7 +265,7 @@ function AccessFields({ form: { register, formState } }: { form: Form }) {
         inputMode="numeric"
         hint="Wait between two tries"
         error={errors.slotTimeMs?.message}
-        {...register('slotTimeMs', { valueAsNumber: true })}
+        {...register('slotTimeMs', AS_NUMBER)}
       />
       <TextField
         label="Tail, ms"
@@ -244,7 +273,7 @@ function AccessFields({ form: { register, formState } }: { form: Form }) {
         inputMode="numeric"
         hint="Key held after the frame"
         error={errors.txTailMs?.message}
-        {...register('txTailMs', { valueAsNumber: true })}
+        {...register('txTailMs', AS_NUMBER)}
       />
     </fieldset>
   );

@@ -4,6 +4,7 @@ import { failureText } from '@mistpeak/contract/failures';
 import type { LinkView } from '@mistpeak/contract/link';
 import { SharingSettings, NOT_SHARED, type SharingView } from '@mistpeak/contract/sharing';
 import { command } from '../../api';
+import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
@@ -67,7 +68,7 @@ function SharingForm({ link, settings }: { link: LinkView; settings: SharingSett
           inputMode="numeric"
           hint="Enter the same in the other program"
           error={formState.errors.port?.message}
-          {...register('port', { valueAsNumber: true })}
+          {...register('port', AS_NUMBER)}
         />
       </div>
       <Check label="A program that connects may transmit at once" {...register('newMayTransmit')} />

@@ -2,9 +2,10 @@ import { Ear, Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { LinkView } from '@mistpeak/contract/link';
 import { useNow } from '../../live/now';
+import { useLinkWords } from '../../live/link-words';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
-import { describeLink, TONE_TEXT } from '../../pieces/link-words';
+import { TONE_TEXT } from '../../pieces/link-words';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
@@ -85,7 +86,7 @@ export function TncPage() {
 function LinkRow({ link, isChosen, choose }: { link: LinkView; isChosen: boolean; choose: () => void }) {
   const nowMs = useNow();
   const lastAtMs = useLive((state) => state.tallies.get(link.id)?.lastAtMs);
-  const { word, tone } = describeLink(link, lastAtMs, nowMs);
+  const { word, tone } = useLinkWords(link, lastAtMs, nowMs);
   return (
     <li className="border-t border-line last:border-b">
       <button

@@ -30,6 +30,8 @@ export interface AirMapProps {
 
 const SCALE_UNITS = { metric: 'metric', imperial: 'us', nautical: 'nautical' } as const;
 const FIRST_ZOOM = 11;
+/** Who has not said where he is sees the world. */
+const WORLD_ZOOM = 2;
 const HIT_PX = 8;
 /** The card of the selected station covers so much of the map's left side. */
 const CARD_PX = 400;
@@ -61,7 +63,11 @@ export default function AirMap(props: AirMapProps) {
         <MapButton label="Zoom out" onClick={() => zoomBy(-1)}>
           <Minus className="size-4" aria-hidden />
         </MapButton>
-        <MapButton label="Go to my place" onClick={() => drawn?.goTo(props.operator)}>
+        <MapButton
+          label="Go to my place"
+          isOff={!props.operator.position}
+          onClick={() => props.operator.position && drawn?.goTo(props.operator.position)}
+        >
           <LocateFixed className="size-4" aria-hidden />
         </MapButton>
       </div>
@@ -71,10 +77,12 @@ export default function AirMap(props: AirMapProps) {
 
 function MapButton({
   label,
+  isOff = false,
   onClick,
   children,
 }: {
   label: string;
+  isOff?: boolean;
   onClick: () => void;
   children: React.ReactNode;
 }) {
@@ -83,8 +91,9 @@ function MapButton({
       type="button"
       aria-label={label}
       title={label}
+      disabled={isOff}
       onClick={onClick}
-      className="grid size-9 place-items-center border-b border-line last:border-b-0 hover:bg-sheet max-md:size-11"
+      className="grid size-9 place-items-center border-b border-line last:border-b-0 hover:bg-sheet disabled:opacity-50 max-md:size-11"
     >
       {children}
     </button>
@@ -156,8 +165,8 @@ function draw(target: HTMLDivElement, operator: OperatorView, select: (name: str
     controls: [],
     layers: [stations.areaLayer, tracks.layer, way.layer, stations.layer],
     view: new View({
-      center: fromLonLat([operator.longitudeDeg, operator.latitudeDeg]),
-      zoom: FIRST_ZOOM,
+      center: fromLonLat([operator.position?.longitudeDeg ?? 0, operator.position?.latitudeDeg ?? 0]),
+      zoom: operator.position ? FIRST_ZOOM : WORLD_ZOOM,
       minZoom: 1.5,
       maxZoom: 17,
     }),

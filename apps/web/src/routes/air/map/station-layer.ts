@@ -134,7 +134,12 @@ export class StationLayer {
 
   /** Where I am: a mark without a plate, since nobody has heard it. */
   private placeOwn({ operator, inks }: StationLook): void {
-    this.own.getGeometry()?.setCoordinates(fromLonLat([operator.longitudeDeg, operator.latitudeDeg]));
+    if (!operator.position) {
+      if (this.source.hasFeature(this.own)) this.source.removeFeature(this.own);
+      return;
+    }
+    const { latitudeDeg, longitudeDeg } = operator.position;
+    this.own.getGeometry()?.setCoordinates(fromLonLat([longitudeDeg, latitudeDeg]));
     this.own.setStyle([
       new Style({ image: disc(9, inks.ink), zIndex: 3 }),
       new Style({ image: disc(5.5, inks.provedfill), text: ownText(inks), zIndex: 3 }),
