@@ -58,6 +58,11 @@ export async function sendUntilRepeated(page: Page, told: Locator): Promise<numb
   }
 }
 
+/** One part of the link that the TNC page shows. */
+export async function openTncPart(page: Page, name: string): Promise<void> {
+  await page.getByRole('navigation', { name: 'Parts of the link' }).getByRole('link', { name }).click();
+}
+
 /** The counts of the TNC page, by reason. */
 export async function tallies(page: Page): Promise<Record<string, number>> {
   const rows = await page.getByRole('region', { name: 'What came in' }).locator('tbody tr').all();

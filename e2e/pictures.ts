@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { HOME } from '../apps/launcher/src/home.js';
 import { freePort } from '../apps/launcher/src/free-port.js';
-import { sendUntilRepeated } from './pages.js';
+import { openTncPart, sendUntilRepeated } from './pages.js';
 import { OtherProgram } from './peers/other-program.js';
 import { PtyPair } from './peers/pty-pair.js';
 import { Running } from './running.js';
@@ -44,6 +44,7 @@ async function openSheet(page: Page): Promise<void> {
 /** Two programs at the shared TNC; one asks for another TXDELAY, the other sends. */
 async function shareTheTnc(page: Page): Promise<void> {
   const port = await freePort(8001);
+  await openTncPart(page, 'Other programs');
   const sharing = page.getByRole('region', { name: 'Sharing' });
   await sharing.getByLabel('Port for them').fill(String(port));
   await sharing.getByRole('button', { name: 'Share this TNC' }).click();

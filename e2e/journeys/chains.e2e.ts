@@ -4,7 +4,7 @@ import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibili
 import { LIBRARY, type LibraryKind } from '@mistpeak/core/kit/library';
 import { PURPOSES, type Purpose } from '@mistpeak/core/proof/ladder';
 import { testBench } from '../bench.js';
-import { addNetworkLink, begin, goTo } from '../pages.js';
+import { addNetworkLink, begin, goTo, openTncPart } from '../pages.js';
 import { Running } from '../running.js';
 
 const bench = testBench('start');
@@ -289,6 +289,7 @@ test('the sheet survives a reload, a turned phone and a server that is away in m
 
 test('channel access is computed for the keying, told why, and sent in exact octets', async ({ page }) => {
   await addNetworkLink(page, 'peer', bench.peer.port);
+  await openTncPart(page, 'Channel access');
   const computed = page.getByRole('region', { name: 'Computed' });
   await computed.getByLabel('Keyed by').selectOption('VOX');
   await expect(computed).toContainText('450 ms until a radio keyed by VOX is up, and 6 flags');

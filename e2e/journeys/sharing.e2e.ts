@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
-import { addNetworkLink, begin, goTo, TEST_CALL } from '../pages.js';
+import { addNetworkLink, begin, goTo, openTncPart, TEST_CALL } from '../pages.js';
 import { statusFrame } from '../peers/kiss-peer.js';
 import { OtherProgram } from '../peers/other-program.js';
 
@@ -14,6 +14,7 @@ test('one TNC for two programs: what each hears, asks for and may send', async (
   const port = 20_000 + ((process.pid + 7000) % 20_000);
   await begin(page, bench.running.address);
   await addNetworkLink(page, 'pocket TNC', bench.peer.port);
+  await openTncPart(page, 'Other programs');
   const sharing = page.getByRole('region', { name: 'Sharing' });
   await expect(sharing).toContainText('not shared');
   await expect(OtherProgram.at(port)).rejects.toThrow();
@@ -67,6 +68,7 @@ test('one TNC for two programs: what each hears, asks for and may send', async (
 
   await test.step('nothing is found by the accessibility check, and the switch ends it', async () => {
     await goTo(page, 'TNC');
+    await openTncPart(page, 'Other programs');
     await expectNothingFound(page);
     await sharing.getByRole('listitem').first().getByRole('button', { name: 'Disconnect it' }).click();
     await expect.poll(() => map.isClosed).toBe(true);

@@ -17,8 +17,8 @@ const OPERATOR = {
 
 /** The chain that the demo opens with, by the ids of its parts in the kit, radio first. */
 const HUT_PARTS = ['hut-radio', 'hut-cable', 'hut-modem', 'hut-computer', 'mistpeak'];
-const SITUATION = { antenna: 'Whip of the handheld', isMoving: false, schools: {} };
-const HUT_CHAIN = { purpose: 'beacon', ...SITUATION, antenna: 'Vertical on a mast' };
+const SITUATION = { name: '', antenna: 'Whip of the handheld', isMoving: false, schools: {} };
+const HUT_CHAIN = { purpose: 'beacon', ...SITUATION, name: 'Base hut', antenna: 'Vertical on a mast' };
 
 /** What the group tried in the weeks before: parts by their ids, and trials as hours before the start. Invented. */
 const TRIED = [

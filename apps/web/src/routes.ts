@@ -59,6 +59,7 @@ export const PAGES: readonly Page[] = [
   },
   {
     path: '/tnc',
+    more: '/:link?/:section?',
     label: 'TNC',
     about:
       'link, port, KISS, TXDELAY, persistence, slot time, PTT, frame length, window, sharing, Bluetooth, serial',

@@ -23,6 +23,21 @@ const LIGHT_WORDS = {
   red: 'Red light, night vision',
 };
 
+/** Parts of the TNC page that have their own address. */
+const SECTIONS = [
+  {
+    id: 'channel',
+    words: 'Go to TNC: channel access',
+    about: 'TXDELAY, persistence, slot time, tail, parameters',
+  },
+  {
+    id: 'frames',
+    words: 'Go to TNC: frame length and window',
+    about: 'PACLEN, MAXFRAME, throughput, timers',
+  },
+  { id: 'sharing', words: 'Go to TNC: other programs', about: 'sharing, port for another program, network' },
+] as const;
+
 /** Everything that can be done from anywhere now: pages, the beacon, the lock, the link, the light. */
 export function useActions(): readonly Action[] {
   const navigate = useNavigate();
@@ -46,6 +61,12 @@ export function useActions(): readonly Action[] {
   const path = `/links/${link.id}`;
   return [
     ...pages,
+    ...SECTIONS.map(({ id, words, about }) => ({
+      id,
+      words,
+      about,
+      run: () => void navigate(`/tnc/${link.id}/${id}`),
+    })),
     ...(isArmedForBeacon && isOpen(link)
       ? [
           {

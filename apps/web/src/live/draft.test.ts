@@ -45,6 +45,7 @@ describe('a draft', () => {
 it.each([
   [{ a: 1, b: [1, { c: 2, d: 3 }] }, { b: [1, { d: 3, c: 2 }], a: 1 }, true],
   [{ a: 1, b: undefined }, { a: 1 }, true],
+  [{ a: 1, b: null }, { a: 1 }, true],
   [{ a: 1 }, { a: '1' }, false],
   [[1, 2], [2, 1], false],
   [null, {}, false],

@@ -26,13 +26,17 @@ export function writeKept<Values>(key: string, kept: Kept<Values> | undefined): 
   }
 }
 
-/** As JSON, whatever the order of the fields. */
+/** As JSON, whatever the order of the fields; one that is absent and one that is null are the same. */
 export const isAlike = (one: unknown, other: unknown): boolean => inOrder(one) === inOrder(other);
 
 function inOrder(value: unknown): string {
   return JSON.stringify(value, (_, part: unknown) =>
     typeof part === 'object' && part !== null && !Array.isArray(part)
-      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      ? Object.fromEntries(
+          Object.entries(part)
+            .filter(([, value]) => value !== null)
+            .sort(([a], [b]) => (a < b ? -1 : 1)),
+        )
       : part,
   );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useState } from 'react';
 import {
   useForm,
+  useWatch,
   type FieldValues,
   type Path,
   type PathValue,
@@ -11,6 +12,8 @@ import { isAlike, readKept, writeKept } from './draft';
 
 export interface DraftedForm<Values extends FieldValues> {
   readonly form: UseFormReturn<Values>;
+  /** Something is written that is not saved. */
+  readonly isBegun: boolean;
   /** It was begun before this form came up. */
   readonly wasBegun: boolean;
   /** What is saved now, when it is not what this draft began with. */
@@ -35,7 +38,9 @@ export function useDraftedForm<Values extends FieldValues>({
   const [kept] = useState(() => readKept<Values>(draft));
   const [begunFrom, setBegunFrom] = useState(kept?.begunFrom ?? saved);
   const form = useForm<Values>({ ...rest, values: saved, resetOptions: { keepDirtyValues: true } });
-  const { isDirty } = form.formState;
+  // The form’s own word for it is lost when what is saved changes below it.
+  const values = useWatch({ control: form.control }) as Values;
+  const isBegun = !isAlike(values, saved);
   useLayoutEffect(() => {
     for (const [name, value] of Object.entries(kept?.values ?? {}))
       if (value !== null && !isAlike(value, saved[name]))
@@ -43,21 +48,20 @@ export function useDraftedForm<Values extends FieldValues>({
     // Once, as the form comes up.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
+  const written = JSON.stringify(values);
   useEffect(() => {
-    return form.subscribe({
-      formState: { values: true },
-      callback: ({ values }) => writeKept(draft, isAlike(values, saved) ? undefined : { begunFrom, values }),
-    });
-  }, [form, draft, saved, begunFrom]);
-  if (!isDirty && !isAlike(begunFrom, saved)) setBegunFrom(saved);
+    writeKept(draft, isBegun ? { begunFrom, values: JSON.parse(written) as Values } : undefined);
+  }, [draft, isBegun, begunFrom, written]);
+  if (!isBegun && !isAlike(begunFrom, saved)) setBegunFrom(saved);
   return {
     form,
-    wasBegun: kept !== undefined && isDirty,
-    elsewhere: isDirty && !isAlike(begunFrom, saved) ? saved : undefined,
+    isBegun,
+    wasBegun: kept !== undefined && isBegun,
+    elsewhere: isBegun && !isAlike(begunFrom, saved) ? saved : undefined,
     keepMine: () => setBegunFrom(saved),
     drop: (now = saved) => {
       writeKept(draft, undefined);
-      form.reset(now);
+      form.reset(now, { keepDirtyValues: false });
       setBegunFrom(now);
     },
   };

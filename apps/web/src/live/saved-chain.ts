@@ -1,6 +1,11 @@
 import type { ChainSettings, ChainView } from '@mistpeak/contract/chain';
 import { command } from '../api';
 
+/** As the operator calls it, or by its ends. */
+export function chainName({ name, parts }: ChainView): string {
+  return name || `${parts[0]?.name ?? ''} to ${parts.at(-1)?.name ?? ''}`;
+}
+
 /** What of a chain the operator can change. */
 export function settingsOf(chain: ChainView): ChainSettings {
   const { name, purpose, parts, radioPort, antenna, isMoving, schools, linkId } = chain;

@@ -46,7 +46,7 @@ export function BeaconPage() {
             drafted={drafted}
             version={saved?.version}
             frame={frame}
-            isSaved={saved !== null && !form.formState.isDirty}
+            isSaved={saved !== null && !drafted.isBegun}
           />
         </OperatorOnly>
         <SentList />

@@ -6,9 +6,11 @@ import { command } from '../../api';
 import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
 import { useDraftedForm } from '../../live/drafted-form';
+import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { DraftedNotes } from '../../pieces/drafted-notes';
 import { SelectField, TextField } from '../../pieces/field';
+import { UsedBy } from '../../pieces/used-by';
 import { ProblemNote } from '../../pieces/problem-note';
 
 /** One device: which SSID, what it is for, how it is drawn. */
@@ -30,6 +32,8 @@ export function StationForm({
   const { register, handleSubmit, formState, setValue, control } = drafted.form;
   const [table, code] = useWatch({ control, name: ['symbolTable', 'symbolCode'] });
   const { errors } = formState;
+  const links = useLive((state) => state.links);
+  const usedBy = station ? links.filter(({ settings }) => settings.stationId === station.id) : [];
   const giveUp = (): void => {
     drafted.drop();
     close();
@@ -90,6 +94,7 @@ export function StationForm({
             Remove the station
           </Button>
         )}
+        <UsedBy names={usedBy.map(({ settings }) => settings.name)} />
       </div>
     </form>
   );

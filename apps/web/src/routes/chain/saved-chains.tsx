@@ -1,26 +1,92 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { PURPOSES } from '@mistpeak/core/proof/ladder';
+import type { ChainView } from '@mistpeak/contract/chain';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
+import { chainName, settingsOf } from '../../live/saved-chain';
 import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { OperatorOnly } from '../../pieces/operator-only';
+import { ProblemNote } from '../../pieces/problem-note';
+import { SearchField } from '../../pieces/search-field';
+import { ChainNameForm } from './chain-name-form';
 
-/** What was saved before; the one on the Bench is marked. */
+/** A longer list is searched. */
+const MANY = 6;
+
+/** What was saved before: opened, named, doubled, removed; the one on the Bench is marked. */
 export function SavedChains() {
   const chains = useLive((state) => state.chains);
+  const [wanted, setWanted] = useState('');
   if (chains.length === 0) return null;
+  const words = wanted.toLowerCase().split(/\s+/);
+  const found = chains.filter((chain) => words.every((word) => textOf(chain).includes(word)));
   return (
-    <nav aria-label="Saved chains" className="border-b border-line pb-2.5 text-[14px]">
-      <b className="font-[640]">Saved: </b>
-      {chains.map(({ id, purpose, parts, onBench }, i) => (
-        <span key={id}>
-          {i > 0 ? ' · ' : ''}
-          <Link
-            to={`/chain/${id}`}
-            className="underline decoration-line underline-offset-4 hover:decoration-ink"
+    <details className="border-b border-line pb-2 text-[14px]">
+      <summary className="cursor-pointer py-1 font-[640] max-md:min-h-11">
+        {chains.length === 1 ? 'One saved chain' : `${chains.length} saved chains`}
+      </summary>
+      {chains.length > MANY && (
+        <SearchField label="Find a saved chain" value={wanted} set={setWanted} className="block py-1.5" />
+      )}
+      <ul aria-label="Saved chains">
+        {found.map((chain) => (
+          <SavedChain key={chain.id} chain={chain} />
+        ))}
+      </ul>
+      {found.length === 0 && (
+        <p className="py-1 text-ink2">None of them has that in its name or its parts.</p>
+      )}
+    </details>
+  );
+}
+
+/** Everything by which it is found. */
+const textOf = (chain: ChainView): string =>
+  [chainName(chain), PURPOSES[chain.purpose].name, chain.antenna, ...chain.parts.map(({ name }) => name)]
+    .join(' ')
+    .toLowerCase();
+
+function SavedChain({ chain }: { chain: ChainView }) {
+  const { problem, isBusy, attempt } = useAttempt();
+  const [isNaming, setNaming] = useState(false);
+  const copy = { ...settingsOf(chain), name: `${chainName(chain).slice(0, 50)}, copy` };
+  return (
+    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line py-1">
+      <Link
+        to={`/chain/${chain.id}`}
+        className="font-[560] underline decoration-line underline-offset-4 hover:decoration-ink max-md:min-h-11 max-md:content-center"
+      >
+        {chainName(chain)}
+      </Link>
+      <span className="text-ink2">
+        {PURPOSES[chain.purpose].name}
+        {chain.onBench ? ', on the Bench' : ''}
+      </span>
+      <OperatorOnly>
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          <Button onClick={() => setNaming(!isNaming)} aria-label={`Name ${chainName(chain)}`}>
+            Name
+          </Button>
+          <Button
+            disabled={isBusy}
+            onClick={() => void attempt(() => command('POST', '/chains', copy))}
+            aria-label={`Duplicate ${chainName(chain)}`}
           >
-            {parts[0]?.name} to {parts.at(-1)?.name}, {PURPOSES[purpose].name}
-          </Link>
-          {onBench ? ' (on the Bench)' : ''}
+            Duplicate
+          </Button>
+          <Button
+            disabled={isBusy}
+            onClick={() => void attempt(() => command('DELETE', `/chains/${chain.id}`))}
+            aria-label={`Remove ${chainName(chain)}`}
+          >
+            Remove
+          </Button>
         </span>
-      ))}
-    </nav>
+        {isNaming && <ChainNameForm chain={chain} close={() => setNaming(false)} />}
+        {problem && <ProblemNote problem={problem} />}
+      </OperatorOnly>
+    </li>
   );
 }

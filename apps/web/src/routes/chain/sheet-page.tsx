@@ -83,6 +83,7 @@ function SheetOf({ saved, chain }: { saved: ChainView; chain: Chain }) {
           Setup sheet: {PURPOSES[chain.purpose].name} <Badge chain={chain} />
         </h1>
         <p className="text-ink2">
+          {saved.name ? `${saved.name}: ` : ''}
           {chainTitle(chain)}. {done} of {steps} steps done. Mark for comments and subjects:{' '}
           <b className="font-mono text-ink">
             {trialTag(

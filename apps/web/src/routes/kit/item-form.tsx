@@ -6,11 +6,13 @@ import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useDraft } from '../../live/draft';
+import { chainName } from '../../live/saved-chain';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { DraftNote } from '../../pieces/draft-note';
 import { differencesOf, ElsewhereNote } from '../../pieces/elsewhere-note';
 import { NumberField, SelectField, sentence, TextField } from '../../pieces/field';
+import { UsedBy } from '../../pieces/used-by';
 import { ProblemNote } from '../../pieces/problem-note';
 import { AppAbilities } from './app-abilities';
 import { Check, ChecksOf } from './checks';
@@ -21,6 +23,8 @@ import { PortRows } from './port-rows';
 export function ItemForm({ item, close }: { item: Item; close: () => void }) {
   const drafted = useDraft<Item>(`item ${item.id}`, item);
   const { values: draft, set: setDraft, elsewhere } = drafted;
+  const chains = useLive((state) => state.chains);
+  const usedBy = chains.filter(({ parts }) => parts.some(({ id }) => id === item.id));
   const version = useLive((state) => state.kitVersions[item.id]);
   const { problem, isBusy, attempt } = useAttempt();
   const set = (changes: Partial<Item>): void => setDraft({ ...draft, ...changes });
@@ -100,6 +104,7 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
             Remove it from the kit
           </Button>
         )}
+        <UsedBy names={usedBy.map(chainName)} />
       </div>
     </form>
   );

@@ -5,8 +5,8 @@ import { ITEM_KINDS, type Item, type ItemKind } from '@mistpeak/core/kit/item';
 import { formatKit } from '@mistpeak/core/kit/kit-file';
 import { fromLibrary, type LibraryKind } from '@mistpeak/core/kit/library';
 import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
-import type { Problem } from '@mistpeak/contract/failures';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { useAttempt, type Attempt } from '../../live/attempt';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { portWords } from '../../pieces/chain-drawing';
@@ -34,9 +34,8 @@ const MANY = 12;
 /** What do I own, with which ports? */
 export function KitPage() {
   const kit = useLive((state) => state.kit);
-  const [problem, setProblem] = useState<Problem>();
   const [wanted, setWanted] = useState('');
-  const tell = (error: unknown): void => setProblem(problemOf(error));
+  const { problem, isBusy, attempt } = useAttempt();
   return (
     <div className="flex flex-col gap-4 px-7 py-5 max-md:px-4">
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
@@ -54,7 +53,7 @@ export function KitPage() {
         </Link>
       </header>
       <OperatorOnly>
-        <Tools kit={kit} tell={tell} begin={() => setProblem(undefined)} />
+        <Tools kit={kit} isBusy={isBusy} attempt={attempt} />
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} detail={problem.fields?.file} />}
       {kit.length > MANY && <SearchField label="Find in my kit" value={wanted} set={setWanted} />}
@@ -87,23 +86,18 @@ export function KitPage() {
 /** From the library, from a file, to a file. */
 function Tools({
   kit,
-  tell,
-  begin,
+  isBusy,
+  attempt,
 }: {
   kit: readonly Item[];
-  tell: (error: unknown) => void;
-  begin: () => void;
+  isBusy: boolean;
+  attempt: Attempt['attempt'];
 }) {
   const [isOpen, setOpen] = useState(kit.length <= 1);
   const file = useRef<HTMLInputElement>(null);
-  const add = (kind: LibraryKind): void => {
-    begin();
-    command('POST', '/kit/items', { item: fromLibrary(kind) }).catch(tell);
-  };
-  const replace = async (json: string): Promise<void> => {
-    begin();
-    await command('PUT', '/kit', { file: json }).catch(tell);
-  };
+  const add = (kind: LibraryKind): void =>
+    void attempt(() => command('POST', '/kit/items', { item: fromLibrary(kind) }));
+  const replace = (json: string): Promise<boolean> => attempt(() => command('PUT', '/kit', { file: json }));
   const read = async (chosen: File | undefined): Promise<void> => {
     if (chosen) await replace(await chosen.text());
     if (file.current) file.current.value = '';
@@ -130,7 +124,7 @@ function Tools({
           />
         </label>
       </div>
-      {isOpen && <LibraryList kindNames={KIND_NAMES} add={add} />}
+      {isOpen && <LibraryList kindNames={KIND_NAMES} isBusy={isBusy} add={add} />}
     </>
   );
 }

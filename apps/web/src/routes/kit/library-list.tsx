@@ -9,9 +9,12 @@ import { fits } from './search';
 /** The kinds that a kit can begin from, found by a word of what they are or of a socket. */
 export function LibraryList({
   kindNames,
+  isBusy,
   add,
 }: {
   kindNames: Readonly<Record<ItemKind, string>>;
+  /** One is on its way. */
+  isBusy: boolean;
   add: (kind: LibraryKind) => void;
 }) {
   const [wanted, setWanted] = useState('');
@@ -57,7 +60,7 @@ export function LibraryList({
                     <span className="max-md:hidden">
                       <PortMarks ports={LIBRARY[id].ports} />
                     </span>
-                    <Button onClick={() => add(id)} aria-label={`Add ${LIBRARY[id].name}`}>
+                    <Button disabled={isBusy} onClick={() => add(id)} aria-label={`Add ${LIBRARY[id].name}`}>
                       Add
                     </Button>
                   </li>

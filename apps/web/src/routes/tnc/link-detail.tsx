@@ -12,6 +12,8 @@ import { useLinkWords } from '../../live/link-words';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { TONE_TEXT } from '../../pieces/link-words';
+import { chainName } from '../../live/saved-chain';
+import { UsedBy } from '../../pieces/used-by';
 import { ProblemNote } from '../../pieces/problem-note';
 import { LockOf } from '../../pieces/transmit-lock';
 import { ToneMark } from '../../pieces/tone-mark';
@@ -22,11 +24,14 @@ import { ComputedAccess } from './computed-access';
 import { LentDevice } from './lent-device';
 import { LinkForm } from './link-form';
 import { NotKiss } from './not-kiss';
+import { SectionLinks, type Section } from './sections';
 import { SharingPanel } from './sharing-panel';
 import { TallyTable } from './tally-table';
 
-export function LinkDetail({ link }: { link: LinkView }) {
+/** One link: what it is and how it stands, and one part of what there is to set. */
+export function LinkDetail({ link, section }: { link: LinkView; section: Section }) {
   const links = useLive((state) => state.links);
+  const chains = useLive((state) => state.chains);
   const main = useMainLink();
   const [isChanging, setChanging] = useState(false);
   const { problem, attempt } = useAttempt();
@@ -77,6 +82,7 @@ export function LinkDetail({ link }: { link: LinkView }) {
           <Button kind="stop" onClick={() => act('DELETE', '')}>
             Remove
           </Button>
+          <UsedBy names={chains.filter(({ linkId }) => linkId === link.id).map(chainName)} />
         </div>
       </header>
       {problem && <ProblemNote problem={problem} />}
@@ -86,11 +92,16 @@ export function LinkDetail({ link }: { link: LinkView }) {
       {isChanging && <LinkForm link={link} done={() => setChanging(false)} />}
       <NotKiss link={link} />
       {isLent(link.settings) && <LentDevice link={link} />}
-      <TallyTable tally={tally} />
-      <Parameters link={link} />
-      <ComputedAccess link={link} />
-      <ConnectionTermsPanel link={link} />
-      <SharingPanel link={link} />
+      <SectionLinks link={link} section={section} />
+      {section === 'link' && <TallyTable tally={tally} />}
+      {section === 'channel' && (
+        <>
+          <Parameters link={link} />
+          <ComputedAccess link={link} />
+        </>
+      )}
+      {section === 'frames' && <ConnectionTermsPanel link={link} />}
+      {section === 'sharing' && <SharingPanel link={link} />}
     </article>
   );
 }

@@ -1,5 +1,6 @@
 import { Ear, Plus } from 'lucide-react';
 import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
 import type { LinkView } from '@mistpeak/contract/link';
 import { useNow } from '../../live/now';
 import { useLinkWords } from '../../live/link-words';
@@ -12,11 +13,14 @@ import { addressOf } from './address';
 import { LinkDetail } from './link-detail';
 import { LinkForm, type Found } from './link-form';
 import { PortFinder } from './port-finder';
+import { isSection } from './sections';
 
 /** The links to TNCs: state, what came in, what was not read, the settings and the bytes that carry them. */
 export function TncPage() {
   const links = useLive((state) => state.links);
-  const [chosen, choose] = useState<string>();
+  const { link: chosen, section } = useParams();
+  const navigate = useNavigate();
+  const choose = (id: string | undefined): void => void navigate(id === undefined ? '/tnc' : `/tnc/${id}`);
   const link = links.find(({ id }) => id === chosen) ?? links[0];
   const [found, setFound] = useState<Found>();
   const isFinding = chosen === 'find';
@@ -76,7 +80,9 @@ export function TncPage() {
               />
             </>
           )}
-          {link && !isAdding && !isFinding && <LinkDetail key={link.id} link={link} />}
+          {link && !isAdding && !isFinding && (
+            <LinkDetail key={link.id} link={link} section={isSection(section) ? section : 'link'} />
+          )}
         </OperatorOnly>
       </div>
     </div>
