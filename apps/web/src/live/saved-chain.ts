@@ -3,7 +3,8 @@ import { command } from '../api';
 
 /** As the operator calls it, or by its ends. */
 export function chainName({ name, parts }: ChainView): string {
-  return name || `${parts[0]?.name ?? ''} to ${parts.at(-1)?.name ?? ''}`;
+  const [radio, app] = [parts[0]?.name ?? '', parts.at(-1)?.name ?? ''];
+  return name || (radio === app ? `${radio} alone` : `${radio} to ${app}`);
 }
 
 /** What of a chain the operator can change. */

@@ -11,7 +11,7 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ChainStones } from './chain-stones';
 import { ClimbPicture } from './climb-picture';
-import { FirstSteps } from './first-steps';
+import { FirstSteps, useFirstVisit } from './first-steps';
 import { NextStep } from './next-step';
 
 /** Is my link proved, and what is next? */
@@ -46,6 +46,7 @@ function NoLink() {
 
 function Bench({ climb }: { climb: Climb }) {
   const { chain, camps } = climb;
+  const { isFirst, putAway } = useFirstVisit();
   return (
     <div className="flex flex-col gap-4.5 px-7 py-5 max-md:px-4">
       <header className="flex flex-wrap items-baseline gap-x-3.5 gap-y-1">
@@ -57,9 +58,9 @@ function Bench({ climb }: { climb: Climb }) {
           <PurposeChoice climb={climb} />
         </OperatorOnly>
       </header>
-      <FirstSteps />
+      {isFirst && <FirstSteps putAway={putAway} />}
       <ChainStones climb={climb} />
-      <ClimbPicture camps={camps} />
+      <ClimbPicture camps={camps} isLow={isFirst} />
       <div className="grid gap-x-6.5 gap-y-5 md:grid-cols-[1fr_1.28fr]">
         <NextStep climb={climb} />
         <section

@@ -8,6 +8,8 @@ import { EvidenceNote } from './evidence-note';
 import { campPoints, filled, ridge, type Point } from './ridge';
 
 const HEIGHT = 300;
+/** On the first visit the next step stays in sight below it. */
+const LOW = 170;
 const NARROW = 620;
 const RIDGES = [
   { lift: 1, fill: 'var(--r1)' },
@@ -16,7 +18,7 @@ const RIDGES = [
 ] as const;
 
 /** The proof ladder as a ridge that rises out of the fog: what is proved stands clear. For screen readers it is a list. */
-export function ClimbPicture({ camps }: { camps: readonly Camp[] }) {
+export function ClimbPicture({ camps, isLow }: { camps: readonly Camp[]; isLow: boolean }) {
   const [chosen, choose] = useState<string>();
   const [ref, width] = useWidth();
   const camp = camps.find(({ rung }) => rung === chosen);
@@ -33,7 +35,7 @@ export function ClimbPicture({ camps }: { camps: readonly Camp[] }) {
         {isNarrow ? (
           <Upright camps={camps} chosen={chosen} choose={choose} />
         ) : (
-          <Ridge camps={camps} width={width} chosen={chosen} choose={choose} />
+          <Ridge camps={camps} width={width} height={isLow ? LOW : HEIGHT} chosen={chosen} choose={choose} />
         )}
       </div>
       {camp && <EvidenceNote camp={camp} close={() => choose(undefined)} />}
@@ -47,7 +49,7 @@ interface CampsProps {
   readonly choose: (rung: string | undefined) => void;
 }
 
-function Ridge({ camps, width, chosen, choose }: CampsProps & { width: number }) {
+function Ridge({ camps, width, height, chosen, choose }: CampsProps & { width: number; height: number }) {
   const points = campPoints(camps.length);
   const reached = camps.findIndex(({ state }) => state !== 'lit');
   const clear =
@@ -57,14 +59,21 @@ function Ridge({ camps, width, chosen, choose }: CampsProps & { width: number })
         ? 0
         : ((points[reached - 1] as Point).x + (points[reached] as Point).x) / 2;
   return (
-    <div className="relative" style={{ height: HEIGHT }}>
-      <Ground points={points} reached={reached < 0 ? camps.length : reached} clear={clear} width={width} />
+    <div className="relative" style={{ height }}>
+      <Ground
+        points={points}
+        reached={reached < 0 ? camps.length : reached}
+        clear={clear}
+        width={width}
+        height={height}
+      />
       <ol>
         {camps.map((camp, i) => (
           <CampOnRidge
             key={camp.rung}
             camp={camp}
             point={points[i] as Point}
+            height={height}
             isChosen={chosen === camp.rung}
             choose={choose}
           />
@@ -79,16 +88,18 @@ function Ground({
   reached,
   clear,
   width,
+  height,
 }: {
   points: readonly Point[];
   reached: number;
   clear: number;
   width: number;
+  height: number;
 }) {
   const line = (some: readonly Point[]): string =>
-    some.map(({ x, y }) => `${x * width},${y * HEIGHT}`).join(' ');
+    some.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
   return (
-    <svg width={width} height={HEIGHT} aria-hidden className="absolute inset-0">
+    <svg width={width} height={height} aria-hidden className="absolute inset-0">
       <defs>
         <linearGradient id="fog" x1="0" x2="1">
           <stop offset={Math.max(0, clear - 0.06)} stopColor="var(--sheet)" stopOpacity="0" />
@@ -101,9 +112,9 @@ function Ground({
         </linearGradient>
       </defs>
       {RIDGES.map(({ lift, fill }) => (
-        <path key={lift} d={filled(ridge(points, lift), width, HEIGHT)} fill={fill} />
+        <path key={lift} d={filled(ridge(points, lift), width, height)} fill={fill} />
       ))}
-      <rect width={width} height={HEIGHT} fill="url(#fog)" />
+      <rect width={width} height={height} fill="url(#fog)" />
       <polyline
         points={line(points.slice(0, reached))}
         fill="none"
@@ -126,18 +137,20 @@ function Ground({
 function CampOnRidge({
   camp,
   point,
+  height,
   isChosen,
   choose,
 }: {
   camp: Camp;
   point: Point;
+  height: number;
   isChosen: boolean;
   choose: CampsProps['choose'];
 }) {
   return (
     <li
       className="absolute -translate-x-1/2"
-      style={{ left: `${point.x * 100}%`, bottom: HEIGHT - point.y * HEIGHT - 10 }}
+      style={{ left: `${point.x * 100}%`, bottom: height - point.y * height - 10 }}
     >
       <CampButton camp={camp} isChosen={isChosen} choose={choose} className="flex-col">
         <span aria-hidden className="my-1 h-5 border-l border-ink3" />

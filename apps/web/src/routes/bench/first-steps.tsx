@@ -23,14 +23,18 @@ const STEPS: readonly [string, string][] = [
   ['The keys', 'Ctrl K finds every page and action, ? shows the keys.'],
 ];
 
-/** What one sees on the first visit, in five lines; gone for good once it is put away. */
-export function FirstSteps() {
-  const [isOpen, setOpen] = useState(() => localStorage.getItem(KEY) !== 'seen');
-  if (!isOpen) return null;
+/** Whether this is the first visit: until its lines are put away, for good. */
+export function useFirstVisit(): { readonly isFirst: boolean; readonly putAway: () => void } {
+  const [isFirst, setFirst] = useState(() => localStorage.getItem(KEY) !== 'seen');
   const putAway = (): void => {
     localStorage.setItem(KEY, 'seen');
-    setOpen(false);
+    setFirst(false);
   };
+  return { isFirst, putAway };
+}
+
+/** What one sees on the first visit, in five lines. */
+export function FirstSteps({ putAway }: { putAway: () => void }) {
   return (
     <section
       aria-label="What you see here"

@@ -53,19 +53,21 @@ function SavedChain({ chain }: { chain: ChainView }) {
   const [isNaming, setNaming] = useState(false);
   const copy = { ...settingsOf(chain), name: `${chainName(chain).slice(0, 50)}, copy` };
   return (
-    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line py-1">
-      <Link
-        to={`/chain/${chain.id}`}
-        className="font-[560] underline decoration-line underline-offset-4 hover:decoration-ink max-md:min-h-11 max-md:content-center"
-      >
-        {chainName(chain)}
-      </Link>
-      <span className="text-ink2">
-        {PURPOSES[chain.purpose].name}
-        {chain.onBench ? ', on the Bench' : ''}
+    <li className="grid items-center gap-x-3 gap-y-1 border-t border-line py-1 md:grid-cols-[1fr_auto]">
+      <span>
+        <Link
+          to={`/chain/${chain.id}`}
+          className="font-[560] underline decoration-line underline-offset-4 hover:decoration-ink max-md:inline-block max-md:min-h-11 max-md:content-center"
+        >
+          {chainName(chain)}
+        </Link>
+        <span className="block text-[13px] text-ink2">
+          {PURPOSES[chain.purpose].name}
+          {chain.onBench ? ', on the Bench' : ''}
+        </span>
       </span>
       <OperatorOnly>
-        <span className="ml-auto flex flex-wrap gap-1.5">
+        <span className="flex flex-wrap gap-1.5">
           <Button onClick={() => setNaming(!isNaming)} aria-label={`Name ${chainName(chain)}`}>
             Name
           </Button>
@@ -84,8 +86,10 @@ function SavedChain({ chain }: { chain: ChainView }) {
             Remove
           </Button>
         </span>
-        {isNaming && <ChainNameForm chain={chain} close={() => setNaming(false)} />}
-        {problem && <ProblemNote problem={problem} />}
+        <div className="md:col-span-2">
+          {isNaming && <ChainNameForm chain={chain} close={() => setNaming(false)} />}
+          {problem && <ProblemNote problem={problem} />}
+        </div>
       </OperatorOnly>
     </li>
   );
