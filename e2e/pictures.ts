@@ -37,7 +37,7 @@ async function openSheet(page: Page): Promise<void> {
     .getByRole('button', { name: /(?:Make|Open) the setup sheet/ })
     .first()
     .click();
-  for (const step of ['Antenna', 'VFO or memory'])
+  for (const step of ['Antenna', 'Frequency'])
     await page.getByRole('checkbox', { name: `${step}: done` }).check();
 }
 

@@ -48,6 +48,9 @@ function refusals(type: new () => object, value: object): Record<string, string>
 describe('what crosses to the server', () => {
   it.each([
     [OperatorSettings, OPERATOR],
+    [OperatorSettings, { ...OPERATOR, place: '', version: 3 }],
+    [OperatorSettings, { ...OPERATOR, region: 'other', channelMHz: 28 }],
+    [OperatorSettings, { ...OPERATOR, region: 'other', channelMHz: 1300 }],
     [LinkSettings, NETWORK],
     [LinkSettings, SERIAL],
     [BeaconSettings, BEACON],
@@ -56,7 +59,11 @@ describe('what crosses to the server', () => {
   it.each([
     [OperatorSettings, OPERATOR, 'call', 'N0CALL', /placeholder/],
     [OperatorSettings, OPERATOR, 'call', '1X9TST-7', /without an SSID/],
-    [OperatorSettings, OPERATOR, 'latitude', '91', /at most 90/],
+    [OperatorSettings, OPERATOR, 'place', '91 N 2 E', /at most 90/],
+    [OperatorSettings, { ...OPERATOR, region: 'other' }, 'channelMHz', undefined, /as 144.800/],
+    [OperatorSettings, { ...OPERATOR, region: 'other' }, 'channelMHz', 27.9, /as 144.800/],
+    [OperatorSettings, { ...OPERATOR, region: 'other' }, 'channelMHz', 1301, /as 144.800/],
+    [OperatorSettings, OPERATOR, 'version', 1.5, /whole number/],
     [OperatorSettings, OPERATOR, 'region', 'moon', /choose a region/],
     [LinkSettings, NETWORK, 'host', 'a b', /letters, digits/],
     [LinkSettings, NETWORK, 'port', 0, /1 to 65535/],
@@ -68,6 +75,7 @@ describe('what crosses to the server', () => {
     [LinkSettings, SERIAL, 'speed', 12, /choose a speed/],
     [BeaconSettings, BEACON, 'source', 'MYCALL', /placeholder/],
     [BeaconSettings, BEACON, 'source', '1X9TST-16', /0 to 15/],
+    [BeaconSettings, BEACON, 'place', '', /write the place/],
     [BeaconSettings, BEACON, 'path', 'WIDE2-1,WIDE1-1', /belongs first/],
     [BeaconSettings, { ...BEACON, compressed: true }, 'comment', 'x'.repeat(41), /at most 40/],
     [BeaconSettings, BEACON, 'symbolCode', 'xx', /choose a symbol/],

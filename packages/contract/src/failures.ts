@@ -9,7 +9,7 @@ export const FAILURES = {
   refused: {
     happened: 'The far end refused the connection.',
     means: 'The host is there, but no program listens on that port.',
-    try: 'Start the modem program, and compare the port on both sides: 8001 and 8100 are both usual.',
+    try: 'Start the modem program, and compare the port on both sides: the one that the program shows is the one to enter here.',
   },
   'no-such-host': {
     happened: 'No host of that name was found.',
@@ -120,7 +120,7 @@ export const FAILURES = {
   'given-up': {
     happened: 'The page had given this up.',
     means: 'It was asked while this machine stood still, and whoever asked has gone.',
-    try: 'Ask again.',
+    try: 'Ask again; it was not done.',
   },
   'database-away': {
     happened: 'The database does not answer.',

@@ -45,9 +45,9 @@ export class LinkSettings extends Versioned {
   host?: string;
 
   @ValidateIf(isNetwork)
-  @IsInt({ message: 'a port is a whole number from 1 to 65535; 8001 is usual' })
-  @Min(1, { message: 'a port is a whole number from 1 to 65535; 8001 is usual' })
-  @Max(65_535, { message: 'a port is a whole number from 1 to 65535; 8001 is usual' })
+  @IsInt({ message: 'a port is a whole number from 1 to 65535, as the modem program shows it' })
+  @Min(1, { message: 'a port is a whole number from 1 to 65535, as the modem program shows it' })
+  @Max(65_535, { message: 'a port is a whole number from 1 to 65535, as the modem program shows it' })
   port?: number;
 
   @ValidateIf(isSerial)

@@ -8,7 +8,7 @@ export type Reach = (typeof REACHES)[number];
 /** The usual port of modem programs (common practice, no source). */
 const USUAL_SHARING_PORT = 8001;
 
-const PORT_WORDS = 'a port is a whole number from 1024 to 65535; 8001 is usual';
+const PORT_WORDS = 'a port is a whole number from 1024 to 65535';
 
 /** How one link’s TNC is lent to other programs, as KISS over TCP. */
 export class SharingSettings {

@@ -17,6 +17,8 @@ export interface ChainKind {
   /** What the radio gives, and what the app at the end opens. */
   readonly fromRadio: Signal;
   readonly toApp: Signal;
+  /** Packets that any receiver of packet reads; not those of a sound modem with a way of its own. */
+  readonly isPacket: boolean;
   /** A program at a sound card is the modem, so that levels matter; its own, or that of a modem program. */
   readonly isSound: boolean;
   /** By what the radio is made to transmit; none where it only receives. */
@@ -46,6 +48,7 @@ export function kindOf(chain: Chain): ChainKind {
     isFm: radio.radio?.bands.includes('VHF FM') ?? true,
     fromRadio: isAlone ? 'KISS' : (joints[0]?.signal ?? 'audio'),
     toApp: joints.at(-1)?.signal ?? 'audio',
+    isPacket: joints.at(-1)?.signal !== 'modem ports',
     isSound: !isAlone && isSoundChain(chain),
     keyedBy: demand.transmits ? chain.keying : undefined,
     isHandheld: radio.radio?.transmits === true && (radio.radio.watts ?? 0) < LEAST_MOBILE_WATTS,

@@ -127,6 +127,18 @@ describe('every step stands where it belongs', () => {
   });
 });
 
+describe('common care', () => {
+  const sections = sheets.flatMap(({ sheet }) => sheet.sections);
+
+  it('stands below what is special to the chain, and never hides what is not as it must be', () => {
+    for (const { steps } of sections) {
+      const first = steps.findIndex(({ isCare }) => isCare);
+      if (first >= 0) expect(steps.slice(first).every(({ isCare, now }) => isCare && !now)).toBe(true);
+    }
+    expect(sections.some(({ steps }) => steps.some(({ isCare }) => isCare))).toBe(true);
+  });
+});
+
 describe('what a sheet says', () => {
   const linesOf = (id: string): string =>
     (sheets.find((one) => one.id === id)?.sheet.sections ?? [])
@@ -141,11 +153,26 @@ describe('what a sheet says', () => {
     ['no VOX where the TNC keys', 'D', /VOX/],
     ['no VOX where a line keys', 'B', /VOX opens|VOX lets go/],
     ['no KISS for a command prompt', 'L', /KISS/],
+    ['no packet tones of a modem that has its own', 'K', /AFSK|1200 baud/],
+    [
+      'no packet tones of such a modem on FM, and no receiver that reads them',
+      'W',
+      /AFSK|1200 baud|decodes|shows a packet/,
+    ],
+    ['no interface where the receiver gives sound by USB', 'S', /interface/],
     ['no gateway in mail from station to station', 'U', /gateway/i],
   ])('%s', (_, id, words) => expect(linesOf(id)).not.toMatch(words));
 
   it.each([
     ['squelch: why an open one never transmits, where a modem app listens by ear', 'C', /never transmits/],
+    ['the sound card inside an HF set', 'K', /the sound card inside the radio/],
+    ['the sound card of the interface', 'B', /the sound card of the interface, 1200 baud AFSK/],
+    ['the test of a modem with a way of its own', 'W', /a tone, then one call, into/],
+    [
+      'the test of a packet modem',
+      'B',
+      /a tone, then one packet, into[^]*without a gap; the packet is decoded/,
+    ],
     ['what N means', 'E', /N is what is left/],
     ['the sample rate of a keying tone', 'P', /44\.1 or 48 kHz/],
     ['levels before the test', 'A', /Output volume[^]*Test transmission/],

@@ -70,7 +70,7 @@ export const SCHOOLS = {
         'wide',
         'wide',
         'wide, 25 kHz',
-        'what 1200 baud on FM was made for; takes two channels of a narrow plan',
+        'what packet on FM was made for; takes two channels of a narrow plan',
       ),
       option(
         'narrow',

@@ -35,6 +35,8 @@ export interface SheetStep {
   readonly set?: Finding['set'];
   /** What is measured is written down with the tick. */
   readonly measures?: string;
+  /** Care that every such device needs, whatever the chain. */
+  readonly isCare?: true;
 }
 
 export interface SheetSection {
@@ -96,7 +98,7 @@ export function setupSheet(chain: Chain, facts: SheetFacts, choices: SchoolChoic
 const orderOfApps = (a: Item, b: Item): number =>
   Number(a.app?.isMistpeak ?? false) - Number(b.app?.isMistpeak ?? false);
 
-/** What the planner found stands at the step that sets it; what no step sets comes first. */
+/** What the planner found stands at the step that sets it; what no step sets comes first, common care last. */
 function stepsOf(item: Item, context: SheetContext, followed: (id: SchoolId) => FollowedSchool): SheetStep[] {
   const found = findingsOf(context.chain).filter(
     ({ itemId, level, mend }) => itemId === item.id && level !== 'breaks' && mend !== undefined,
@@ -107,9 +109,15 @@ function stepsOf(item: Item, context: SheetContext, followed: (id: SchoolId) => 
   const besides = found.filter((finding) => !steps.some((step) => isSetBy(step, finding)));
   const withFindings = steps.map((step): SheetStep => {
     const finding = found.find((one) => isSetBy(step, one));
-    return finding ? { ...step, now: finding.text, ...(finding.set ? { set: finding.set } : {}) } : step;
+    if (!finding) return step;
+    const { isCare: _, ...rest } = step;
+    return { ...rest, now: finding.text, ...(finding.set ? { set: finding.set } : {}) };
   });
-  return [...besides.map((finding) => stepOfFinding(finding, item)), ...withFindings];
+  return [
+    ...besides.map((finding) => stepOfFinding(finding, item)),
+    ...withFindings.filter(({ isCare }) => !isCare),
+    ...withFindings.filter(({ isCare }) => isCare),
+  ];
 }
 
 function stepsFrom(
@@ -132,6 +140,7 @@ function stepsFrom(
         source: step.source ?? 'common practice, no source',
         ...(school ? { school: followed(school) } : {}),
         ...(step.measures ? { measures: step.measures } : {}),
+        ...(step.isCare ? { isCare: true as const } : {}),
       },
     ];
   });

@@ -5,7 +5,7 @@ import { useIsWatcher } from '../../live/access';
 import { draftKey, tickStep, useSheetMemory, writeDraft } from '../../live/sheet-ticks';
 import { formatClock } from '../../pieces/age';
 
-/** The steps of each device in their order, each with its box. */
+/** The steps of each device in their order, each with its box; what is special to this chain first. */
 export function SheetSections({
   chainId,
   sheet,
@@ -15,16 +15,59 @@ export function SheetSections({
   sheet: Sheet;
   ticks: ReadonlyMap<string, StepTick>;
 }) {
-  return sheet.sections.map(({ title, steps }) => (
-    <section key={title} aria-label={title} className="border-t-[1.5px] border-ink pt-2">
-      <h2>{title}</h2>
-      <ol>
+  return sheet.sections.map(({ title, steps }) => {
+    const care = steps.filter(({ isCare }) => isCare);
+    return (
+      <section key={title} aria-label={title} className="border-t-[1.5px] border-ink pt-2">
+        <h2>{title}</h2>
+        <ol>
+          {steps
+            .filter(({ isCare }) => !isCare)
+            .map((step) => (
+              <StepRow key={step.id} chainId={chainId} step={step} tick={ticks.get(step.id)} />
+            ))}
+        </ol>
+        {care.length > 0 && <CommonCare chainId={chainId} steps={care} ticks={ticks} />}
+      </section>
+    );
+  });
+}
+
+/** What every such device needs: folded on the screen, whole on paper. */
+function CommonCare({
+  chainId,
+  steps,
+  ticks,
+}: {
+  chainId: string;
+  steps: readonly SheetStep[];
+  ticks: ReadonlyMap<string, StepTick>;
+}) {
+  const [isOpen, setOpen] = useState(false);
+  const done = steps.filter((step) => isStepDone(step, ticks.get(step.id))).length;
+  return (
+    <>
+      <button
+        type="button"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
+        className="flex min-h-9 w-full flex-wrap items-baseline gap-x-2 border-t border-line py-1.5 text-left text-[14px] max-md:min-h-11 print:hidden"
+      >
+        <span aria-hidden className="w-4">
+          {isOpen ? '▾' : '▸'}
+        </span>
+        <b className="font-[620]">Common care</b>
+        <span className="text-ink2">
+          {steps.map(({ setting }) => setting).join(', ')}: {done} of {steps.length} done
+        </span>
+      </button>
+      <ol className={isOpen ? '' : 'hidden print:block'}>
         {steps.map((step) => (
           <StepRow key={step.id} chainId={chainId} step={step} tick={ticks.get(step.id)} />
         ))}
       </ol>
-    </section>
-  ));
+    </>
+  );
 }
 
 function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; tick: StepTick | undefined }) {

@@ -1,3 +1,5 @@
+import { itemsOf, radioOf, type Chain } from '../../chain/chain.js';
+import { CONNECTORS } from '../../kit/connectors.js';
 import type { Item, Keying } from '../../kit/item.js';
 import type { SheetContext } from '../context.js';
 import { placeOf } from '../kind-of-chain.js';
@@ -16,12 +18,21 @@ const ofTheEnd = (step: Step, fits: (item: Item) => boolean = (item) => !isModem
   value: (context, item) => (fits(item) ? step.value(context, item) : undefined),
 });
 
+/** Where the sound of the radio comes into the computer. */
+function soundCard(chain: Chain): string {
+  const radio = radioOf(chain);
+  if (itemsOf(chain).some(({ kind }) => kind === 'interface')) return 'the sound card of the interface';
+  const leavesBy = placeOf(chain, radio).leavesBy;
+  if (leavesBy === undefined || CONNECTORS[leavesBy].family !== 'USB') return 'the computer’s own sound card';
+  return radio.radio?.transmits ? 'the sound card inside the radio' : 'the sound of the receiver';
+}
+
 function device({ chain }: SheetContext, item: Item): string | undefined {
   const { before } = placeOf(chain, item);
-  if (before?.signal === 'audio')
-    return isModem(item)
-      ? 'the sound card of the interface, 1200 baud AFSK'
-      : 'its own software modem, 1200 baud AFSK';
+  if (before?.signal === 'audio') {
+    const modem = isModem(item) ? soundCard(chain) : 'its own software modem';
+    return item.app?.offers === 'modem ports' ? modem : `${modem}, 1200 baud AFSK`;
+  }
   if (before?.signal === 'text') return 'the serial port, as text';
   if (before?.signal === 'modem ports') return 'the command and data ports of the modem program';
   return before ? `KISS over ${before.transport ?? 'the port'}` : undefined;
@@ -63,10 +74,15 @@ export const APP: readonly Step[] = [
   }),
   {
     id: 'device',
-    setting: 'TNC',
+    setting: 'TNC or sound card',
     value: device,
     reason: 'It must open what this chain gives.',
-    check: 'It says connected, and shows a packet.',
+    check: ({ kind }, item) =>
+      item.app?.offers === 'modem ports'
+        ? 'Its meter moves with the noise of the channel.'
+        : kind.isPacket
+          ? 'It says connected, and shows a packet.'
+          : 'It says that the modem program is there.',
   },
   {
     id: 'flow',
@@ -126,7 +142,10 @@ export const APP: readonly Step[] = [
           : '300 ms to begin with'
         : undefined,
     reason: 'From key-down to valid data; too short cuts the start of every packet.',
-    check: 'A second receiver decodes the first packet of each try.',
+    check: ({ kind }) =>
+      kind.isPacket
+        ? 'A second receiver decodes the first packet of each try.'
+        : 'The far station answers at the first call.',
     measures: 'ms that work',
   },
   {
@@ -135,10 +154,10 @@ export const APP: readonly Step[] = [
     value: (context, item) =>
       where(
         isAtSound(context, item) && context.kind.transmits && context.kind.isFm,
-        'a tone, then one packet, into a second receiver, after the levels are set',
+        `a tone, then one ${context.kind.isPacket ? 'packet' : 'call'}, into a second receiver, after the levels are set`,
       ),
     reason: 'It shows that the key holds and how it sounds, before anybody is called.',
-    check: 'Clear, not harsh, without a gap; the packet is decoded.',
+    check: ({ kind }) => `Clear, not harsh, without a gap${kind.isPacket ? '; the packet is decoded' : ''}.`,
   },
   ofTheEnd(PATH),
   ...BEACON.map((step) => ofTheEnd(step)),

@@ -67,10 +67,14 @@ export const HOST: readonly Step[] = [
       hasSound(context, item) && context.kind.transmits ? transmitLevel(context) : undefined,
     reason: ({ kind }) =>
       kind.isFm
-        ? 'Enough for about 3 to 3.5 kHz deviation, not more: too loud and nobody decodes it.'
+        ? 'Enough for about 3 to 3.5 kHz deviation, not more: too loud and nobody reads it.'
         : 'The drive is set here and watched at the radio.',
     check: ({ kind }) =>
-      kind.isFm ? 'A second receiver decodes each packet.' : 'The ALC meter stands as the step Drive says.',
+      !kind.isFm
+        ? 'The ALC meter stands as the step Drive says.'
+        : kind.isPacket
+          ? 'A second receiver decodes each packet.'
+          : 'A second receiver hears it clear; the far station reports it so.',
     measures: 'step of the volume',
   },
   {
@@ -83,6 +87,7 @@ export const HOST: readonly Step[] = [
   },
   {
     id: 'airplane',
+    isCare: true,
     setting: 'Airplane mode',
     value: (context, item) =>
       where(
@@ -96,6 +101,7 @@ export const HOST: readonly Step[] = [
   },
   {
     id: 'background',
+    isCare: true,
     setting: 'Background and battery saving',
     value: (context, item) =>
       where(isHand(item) && isEnd(context, item), 'the app is kept awake, and close at hand'),
@@ -104,6 +110,7 @@ export const HOST: readonly Step[] = [
   },
   {
     id: 'cold',
+    isCare: true,
     setting: 'Cold start',
     value: (_, item) => where(isHeadless(item), 'modem, network and login come up by themselves'),
     reason: 'There is no screen to repair it in the field; some need a stand-in display.',
@@ -136,5 +143,7 @@ function transmitLevel({ kind }: SheetContext): string {
   if (kind.keyedBy === 'VOX') return 'down from the top until VOX lets go, then 3 dB up';
   if (kind.keyedBy === 'steady tone')
     return 'down from the top until the tone lets go of the key, then 3 dB up';
-  return 'up from low, until a second receiver decodes each packet';
+  return kind.isPacket
+    ? 'up from low, until a second receiver decodes each packet'
+    : 'up from low, until the far station answers at the first call';
 }

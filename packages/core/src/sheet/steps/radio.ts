@@ -32,6 +32,7 @@ export const RADIO: readonly Step[] = [
   },
   {
     id: 'supply',
+    isCare: true,
     setting: 'Supply',
     value: (_, item) =>
       where(
@@ -55,6 +56,7 @@ export const RADIO: readonly Step[] = [
   },
   {
     id: 'vfo',
+    isCare: true,
     setting: 'VFO or memory',
     value: (_, item) =>
       where(item.radio?.transmits === true, 'the one that you will use, before anything else'),
@@ -162,6 +164,7 @@ export const RADIO: readonly Step[] = [
   },
   {
     id: 'tail',
+    isCare: true,
     setting: 'Squelch-tail removal',
     value: ({ kind }, item) => where(kind.isFm && item.radio?.transmits === true, 'off'),
     reason: 'It cuts the end of the packet.',
@@ -169,6 +172,7 @@ export const RADIO: readonly Step[] = [
   },
   {
     id: 'noise',
+    isCare: true,
     setting: 'Noise reduction',
     value: (_, item) => where(item.radio?.transmits === true, 'off'),
     reason: 'It changes the level that is needed, and distorts data.',
@@ -247,10 +251,18 @@ export const RADIO: readonly Step[] = [
   {
     id: 'output',
     setting: 'Audio output',
-    value: ({ chain }, item) =>
-      where(placeOf(chain, item).leavesBy === 'six-pin', 'flat (discriminator), for 1200 baud'),
-    reason: 'De-emphasised loudspeaker audio has a high tone 5 dB too weak.',
-    check: 'Both tones are equally strong.',
+    value: ({ chain, kind }, item) =>
+      where(
+        placeOf(chain, item).leavesBy === 'six-pin',
+        !kind.isPacket
+          ? 'flat (discriminator), unless that modem’s guide says otherwise'
+          : 'flat (discriminator), for 1200 baud',
+      ),
+    reason: 'De-emphasised loudspeaker audio has the high tones too weak, at 2200 Hz by 5 dB against 1200.',
+    check: ({ kind }) =>
+      !kind.isPacket
+        ? 'The far station reports no better signal with the other.'
+        : 'Both tones are equally strong.',
   },
   {
     id: 'volume',

@@ -13,6 +13,8 @@ export interface Step {
   readonly reason: Told;
   readonly check: Told;
   readonly school?: SchoolId | ((context: SheetContext) => SchoolId | undefined);
+  /** Care that every such device needs, whatever the chain: it stands below what is special to this one. */
+  readonly isCare?: true;
   /** What is measured is written down with the tick. */
   readonly measures?: string;
   /** Where it is not common practice only. */

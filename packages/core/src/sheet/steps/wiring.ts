@@ -17,6 +17,7 @@ const isTnc = (item: Item): boolean => item.ways.some(({ turns }) => turns !== u
 
 export const PLUGS: Step = {
   id: 'seat',
+  isCare: true,
   setting: 'Plugs',
   value: (context, item) => {
     const plugs = countPlugs(context.chain);
@@ -40,6 +41,7 @@ export const INTERFACE: readonly Step[] = [
   PLUGS,
   {
     id: 'charge',
+    isCare: true,
     setting: 'Battery and switch',
     value: (_, item) => where(hasOwnBattery(item), 'charged, on'),
     reason: 'A TNC that sleeps is not in the list.',
