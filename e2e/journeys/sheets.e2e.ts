@@ -212,13 +212,15 @@ test('the sheets of twenty-five chains, as whoever knows each of them reads them
       const text = lines.join('\n');
       const { must, mustNot } = REVIEW[id] ?? { must: [], mustNot: [] };
       expect(must.length).toBeGreaterThan(0);
-      expect.soft({
-        missing: must.filter((one) => !one.test(text)),
-        wrong: mustNot.filter((one) => one.test(text)),
-      }).toEqual({
-        missing: [],
-        wrong: [],
-      });
+      expect
+        .soft({
+          missing: must.filter((one) => !one.test(text)),
+          wrong: mustNot.filter((one) => one.test(text)),
+        })
+        .toEqual({
+          missing: [],
+          wrong: [],
+        });
     });
 });
 

@@ -45,7 +45,7 @@ describe('what is removed', () => {
       () =>
         add('/chains', {
           name: '',
-    purpose: 'beacon',
+          purpose: 'beacon',
           parts: [fromLibrary('tnc-handheld')],
           antenna: '',
           isMoving: false,

@@ -34,7 +34,11 @@ export const SWITCHES = {
     options: ['off', 'joined', 'own hotspot'],
     about: 'how it reaches other computers',
   },
-  tcpPort: { name: 'KISS port', options: [], about: 'a number, as the program shows it; both sides must agree' },
+  tcpPort: {
+    name: 'KISS port',
+    options: [],
+    about: 'a number, as the program shows it; both sides must agree',
+  },
   sounds: { name: 'Notification sounds', options: ['on', 'muted'], about: 'they go on the air' },
 } as const satisfies Record<string, SwitchFacts>;
 
