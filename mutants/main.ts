@@ -87,11 +87,20 @@ function judge(file: string, mutation: Mutation): Verdict {
   }
 }
 
-/** Those of its own room first: in the server every test reaches every file, by way of the whole application. */
+/** So many imports away a room still uses the file itself. */
+const NEAR = 2;
+
+/**
+ * Those of its own room first, then of the rooms that use it: in the server every test reaches every file, by way of the
+ * whole application.
+ */
 function testsNear(file: string): string[] {
-  const tests = [...touchedBy(imports, [file]).keys()].filter((one) => one.endsWith('.test.ts'));
-  const isOfRoom = (one: string): boolean => dirname(one).startsWith(dirname(file));
-  return [...tests.filter(isOfRoom), ...tests.filter((one) => !isOfRoom(one))];
+  const touched = touchedBy(imports, [file]);
+  const users = new Set([...touched].filter(([, away]) => away <= NEAR).map(([user]) => dirname(user)));
+  const farness = (test: string): number =>
+    dirname(test).startsWith(dirname(file)) ? 0 : users.has(dirname(test)) ? 1 : 2;
+  const tests = [...touched.keys()].filter((one) => one.endsWith('.test.ts'));
+  return tests.sort((a, b) => farness(a) - farness(b));
 }
 
 /** A run that does not end is a failure too. */

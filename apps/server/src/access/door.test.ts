@@ -2,6 +2,7 @@ import { closeSync, mkdtempSync, openSync, rmSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { LOGIN_LASTS_MS } from './logins.js';
 import { MovedClock } from '../testing/moved-clock.js';
 import { makeDatabase, ServerUp, until } from '../testing/server-up.js';
 
@@ -177,6 +178,10 @@ describe('the address that the launcher prints', () => {
     for (const secret of ['', 'guess', `${SECRET}x`]) expect((await entrance(secret)).status).toBe(401);
     expect(await enter('guess')).toMatchObject({ cookie: undefined });
     expect(await enter('')).toMatchObject({ cookie: undefined });
+  });
+
+  it('lets in for thirty days, and the browser is told the same', () => {
+    expect(LOGIN_LASTS_MS).toBe(30 * 24 * 3_600_000);
   });
 
   it('lasts an hour', async () => {

@@ -34,4 +34,14 @@ describe('guessing', () => {
       limit.giveBack('10.0.0.7', false);
     }
   });
+
+  it('gives back that one try and no other', () => {
+    const limit = new GuessLimit();
+    limit.take('10.0.0.7', false, 0);
+    for (let i = 0; i < 29; i++) limit.take(`10.0.1.${i}`, false, 0);
+    expect(limit.take('10.0.2.1', false, 0)).toBe(false);
+    limit.giveBack('10.0.0.7', false);
+    expect(limit.take('10.0.2.1', false, 0)).toBe(true);
+    expect(limit.take('10.0.2.2', false, 0)).toBe(false);
+  });
 });

@@ -90,6 +90,10 @@ describe('a link whose device is at a browser', () => {
     expect(await first.closed()).toBe(4409);
     second.socket.close(4410);
     expect(await phase('failed', { failure: 'unplugged' })).toBeDefined();
+    const third = new Lender(link.id);
+    await third.got('c00500c0');
+    third.socket.close(4411);
+    expect(await phase('failed', { failure: 'page-away' })).toBeDefined();
   });
 
   it('is closed by the operator', async () => {

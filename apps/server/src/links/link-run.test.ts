@@ -37,6 +37,37 @@ function blocked() {
   return { run, later, signals };
 }
 
+/** A wire that gives these octets and stays open. */
+const giving = (pieces: readonly Uint8Array[]): ByteLink => ({
+  receive: (async function* () {
+    yield* pieces;
+    await new Promise(() => undefined);
+  })(),
+  send: () => Promise.resolve(),
+  close: () => Promise.resolve(),
+});
+
+it('passes frames on at once and in their order; what is none is told in sums', async () => {
+  const told: string[] = [];
+  const FRAME = Uint8Array.of(0xc0, 0, 1, 2, 0xc0);
+  const run = new LinkRun(
+    {
+      clock: new Timetable(1000),
+      dice: () => 0,
+      openWire: () => Promise.resolve(giving([FRAME, Uint8Array.of(9, 9), FRAME])),
+      opened: () => undefined,
+      received: (event) => told.push(event.kind === 'discard' ? `${event.kind} ${event.reason}` : event.kind),
+      changed: () => undefined,
+    },
+    () => SETTINGS,
+  );
+  run.open();
+  for (let turn = 0; turn < 20; turn++) await new Promise((resolve) => setImmediate(resolve));
+  expect(told.filter((kind) => kind === 'frame')).toHaveLength(2);
+  expect(told.filter((kind) => kind.startsWith('discard'))).toEqual(['discard unknown command']);
+  await run.end();
+});
+
 describe('a port that blocks while it is opened', () => {
   it('is waited for, with the time told, and given up after half a minute', () => {
     const { run, later, signals } = blocked();

@@ -47,10 +47,11 @@ describe('a capture', () => {
         packet: packet(0x00, line),
       })).reverse(),
       { atMs: START_MS, packet: packet(0x06, LINES[0] as string) },
-      { atMs: 1000, packet: packet(0x00, LINES[0] as string) },
+      { atMs: Date.UTC(1980, 0) - 1, packet: packet(0x00, LINES[0] as string) },
+      { atMs: Date.now() + 2 * 86_400_000, packet: packet(0x00, LINES[0] as string) },
       { atMs: START_MS + 300_000, packet: Uint8Array.of(0, 1, 2, 3) },
     ]);
-    expect(await post(capture)).toEqual([200, { taken: 5, refused: 2 }]);
+    expect(await post(capture)).toEqual([200, { taken: 5, refused: 3 }]);
 
     const { body: frames } = await server.ask<FrameRecord[]>('GET', '/frames?limit=10');
     expect(frames.map(({ atMs }) => atMs - START_MS)).toEqual([0, 60_000, 120_000, 180_000, 300_000]);

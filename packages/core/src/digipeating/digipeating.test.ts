@@ -138,6 +138,7 @@ describe('a path that an operator types', () => {
     ['wide2-2', 2],
     ['QH1ANR,WIDE2-1', 2],
     ['GA2-2', 2],
+    ['A,B,C,D,E,F,G,H', 8],
     ['WIDE1-1,RFONLY,NOGATE', 1],
   ])('"%s" asks for %i hops', (text, hops) => {
     const path = parsePath(text);

@@ -107,6 +107,19 @@ describe('a sound file', () => {
     );
   });
 
+  it('whose first megabyte holds no sound is given up, and not sooner', () => {
+    const start = concatOctets(
+      file(1, 16, '0040').subarray(0, 12),
+      fromHex(`${text('LIST')}${le(1 << 22, 4)}`) as Uint8Array,
+    );
+    const decoder = new WavDecoder();
+    decoder.push(start);
+    expect(decoder.push(new Uint8Array((1 << 20) - start.length))).toHaveLength(0);
+    expect(decoder.push(new Uint8Array(1))).toMatchObject({
+      malformed: 'no sound data in the first megabyte',
+    });
+  });
+
   it('of an endless header is refused', () => {
     const decoder = new WavDecoder();
     decoder.push(fromLatin1('RIFF0000WAVEjunk\xff\xff\xff\x7f'));
