@@ -102,7 +102,17 @@ afterAll(async () => {
 describe('sharing', () => {
   it('is off until it is switched on', async () => {
     await expect(Program.at(port)).rejects.toMatchObject({ code: 'ECONNREFUSED' });
+    const page = server.follow();
+    await page.find('snapshot');
     expect(await share()).toMatchObject({ status: 200, body: { isListening: true, clients: [] } });
+    // Every page that is open is told, and told again when somebody comes.
+    await page.find('sharing', ({ isListening }) => isListening);
+    const program = await Program.at(port);
+    await page.find('sharing', ({ clients }) => clients.length === 1);
+    program.socket.destroy();
+    const last = () => page.events.findLast(({ kind }) => kind === 'sharing')?.data as SharingView;
+    await until('nobody', () => last().clients.length === 0 || undefined);
+    page.close();
   });
 
   it('gives every program what was heard, octet by octet, and nothing else', async () => {

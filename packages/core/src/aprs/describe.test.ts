@@ -6,7 +6,7 @@ import type { AprsReport, Weather } from './report.js';
 
 const METRIC = { units: 'metric', coordinates: 'decimal' } as const;
 const words = (report: Partial<AprsReport>): string =>
-  describeReport({ type: 'position', ...report } as AprsReport, METRIC);
+  describeReport({ type: 'position', ...report }, METRIC);
 
 describe('one line of a report', () => {
   it.each([

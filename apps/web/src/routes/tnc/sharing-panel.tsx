@@ -1,13 +1,15 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useForm, useWatch } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { failureText } from '@mistpeak/contract/failures';
 import type { LinkView } from '@mistpeak/contract/link';
 import { SharingSettings, NOT_SHARED, type SharingView } from '@mistpeak/contract/sharing';
 import { command } from '../../api';
 import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
+import { useDraftedForm } from '../../live/drafted-form';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { DraftedNotes } from '../../pieces/drafted-notes';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ToneMark } from '../../pieces/tone-mark';
@@ -31,11 +33,7 @@ export function SharingPanel({ link }: { link: LinkView }) {
         </span>
       </p>
       {sharing?.failure && <ProblemNote problem={failureText(sharing.failure)} />}
-      <SharingForm
-        key={JSON.stringify(sharing?.settings)}
-        link={link}
-        settings={sharing?.settings ?? NOT_SHARED}
-      />
+      <SharingForm link={link} settings={sharing?.settings ?? NOT_SHARED} />
       {sharing?.isListening && <SharingClients link={link} sharing={sharing} />}
     </section>
   );
@@ -44,17 +42,30 @@ export function SharingPanel({ link }: { link: LinkView }) {
 const placeOf = ({ settings: { reach, port } }: SharingView): string =>
   reach === 'loopback' ? `127.0.0.1, port ${port}` : `every address of this machine, port ${port}`;
 
+const LABELS = {
+  reach: 'For programs',
+  port: 'Port for them',
+  newMayTransmit: 'A program that connects may transmit',
+  isReachConfirmed: 'I know who is on this network',
+  isAnnounced: 'Announced on the network',
+} as const;
+
 function SharingForm({ link, settings }: { link: LinkView; settings: SharingSettings }) {
-  const { problem, attempt } = useAttempt();
-  const { register, handleSubmit, formState, control } = useForm<SharingSettings>({
+  const { problem, isBusy, attempt } = useAttempt();
+  const drafted = useDraftedForm<SharingSettings>({
+    draft: `sharing ${link.id}`,
     resolver: classValidatorResolver(SharingSettings),
-    defaultValues: settings,
+    saved: settings,
   });
+  const { register, handleSubmit, formState, control } = drafted.form;
   const reach = useWatch({ control, name: 'reach' });
   const save = (isOn: boolean) =>
-    handleSubmit(async (wanted) => {
-      await attempt(() => command('PUT', `/links/${link.id}/sharing`, { ...wanted, isOn }));
-    });
+    handleSubmit((wanted) =>
+      attempt(async () => {
+        await command('PUT', `/links/${link.id}/sharing`, { ...wanted, isOn });
+        drafted.drop({ ...wanted, isOn });
+      }),
+    );
   return (
     <form onSubmit={(event) => void save(true)(event)} noValidate className="flex flex-col gap-3 pt-2">
       <div className="grid max-w-[36rem] gap-4 sm:grid-cols-2">
@@ -81,13 +92,18 @@ function SharingForm({ link, settings }: { link: LinkView; settings: SharingSett
           <Check label="Announce it on the network (multicast DNS)" {...register('isAnnounced')} />
         </>
       )}
+      <DraftedNotes drafted={drafted} labels={LABELS} />
       {problem && <ProblemNote problem={problem} />}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" kind={settings.isOn ? 'plain' : 'main'} disabled={formState.isSubmitting}>
+        <Button
+          type="submit"
+          kind={settings.isOn ? 'plain' : 'main'}
+          disabled={isBusy || drafted.elsewhere !== undefined}
+        >
           {settings.isOn ? 'Use these settings' : 'Share this TNC'}
         </Button>
         {settings.isOn && (
-          <Button kind="stop" onClick={(event) => void save(false)(event)}>
+          <Button kind="stop" disabled={isBusy} onClick={(event) => void save(false)(event)}>
             Stop sharing
           </Button>
         )}
