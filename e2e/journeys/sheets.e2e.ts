@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { TEN_MORE } from '../../packages/core/src/chain/ten-more.vectors.js';
+import { TEN_MORE } from '@mistpeak/core/chain/ten-more';
 import { kitOfUsual, USUAL_CHAINS } from '@mistpeak/core/chain/usual-chains';
 import { formatKit } from '@mistpeak/core/kit/kit-file';
 import { PURPOSES } from '@mistpeak/core/proof/ladder';

@@ -119,6 +119,13 @@ describe('a command', () => {
     expect(patience).not.toHaveBeenCalled();
     page.abort();
     await expect(listening).rejects.toBeInstanceOf(Refused);
+    const again = command('POST', '/listening', {}, new AbortController().signal);
+    await asked[1]?.answer(200, {});
+    await again;
+    // Done, it can be asked anew at once.
+    void command('POST', '/listening', {}, new AbortController().signal);
+    expect(asked).toHaveLength(3);
+    await asked[2]?.answer(200, {});
   });
 
   it('that only asks has no id, and is asked each time', async () => {

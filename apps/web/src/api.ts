@@ -34,7 +34,8 @@ export function command<Answer>(
 ): Promise<Answer> {
   if (method === 'GET') return ask<Answer>(method, path, body, signal);
   const question = `${method} ${path} ${JSON.stringify(body)}`;
-  const same = underway.get(question) ?? pressedJustNow(question);
+  // What a page can give up takes long; done, it is asked anew.
+  const same = underway.get(question) ?? (signal ? undefined : pressedJustNow(question));
   if (same) return same as Promise<Answer>;
   const id = unanswered.get(question) ?? crypto.randomUUID();
   unanswered.set(question, id);

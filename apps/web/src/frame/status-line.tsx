@@ -1,5 +1,5 @@
 import type { LinkView } from '@mistpeak/contract/link';
-import { useLinkWords } from '../live/link-words';
+import { useLinkWords } from '../pieces/use-link-words';
 import { useNow } from '../live/now';
 import { useLive } from '../live/store';
 import { useMainLink } from '../live/main-link';

@@ -1,7 +1,7 @@
 import { FIFTEEN } from '../chain/fifteen.vectors.js';
 import { followChain } from '../chain/follow.js';
 import type { Chain } from '../chain/chain.js';
-import { TEN_MORE } from '../chain/ten-more.vectors.js';
+import { TEN_MORE } from '../chain/ten-more.js';
 import { fromLibrary } from '../kit/library.js';
 import { setupSheet } from './sheet.js';
 

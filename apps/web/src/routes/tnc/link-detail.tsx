@@ -8,7 +8,7 @@ import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
 import { chooseLink, isOpen, useMainLink } from '../../live/main-link';
-import { useLinkWords } from '../../live/link-words';
+import { useLinkWords } from '../../pieces/use-link-words';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { TONE_TEXT } from '../../pieces/link-words';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { LinkView } from '@mistpeak/contract/link';
 import { useNow } from '../../live/now';
-import { useLinkWords } from '../../live/link-words';
+import { useLinkWords } from '../../pieces/use-link-words';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { TONE_TEXT } from '../../pieces/link-words';

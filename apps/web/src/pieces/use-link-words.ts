@@ -1,6 +1,6 @@
 import type { LinkView } from '@mistpeak/contract/link';
-import { describeLink, type Tone } from '../pieces/link-words';
-import { useLive } from './store';
+import { describeLink, type Tone } from './link-words';
+import { useLive } from '../live/store';
 
 /** The state of a link; while the server is silent, only what it was when it was last known. */
 export function useLinkWords(
