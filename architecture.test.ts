@@ -49,7 +49,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   bits: [],
   callsign: ['bits'],
   chain: ['kit', 'proof'],
-  'channel-access': ['kiss', 'kit'],
+  'channel-access': ['kiss', 'kit', 'machine'],
   diagnosis: ['ax25', 'bits', 'digipeating', 'port-voice', 'proof'],
   digipeating: ['ax25', 'bits', 'callsign', 'machine'],
   geo: ['bits'],
