@@ -28,6 +28,8 @@ const LEFT_OUT =
 /** More than this many test files say no more than the nearest ones do. */
 const MOST_TESTS = 6;
 const LIMIT_MS = 180_000;
+/** So many imports away a room still uses the file itself. */
+const NEAR = 2;
 
 interface Verdict {
   readonly file: string;
@@ -86,9 +88,6 @@ function judge(file: string, mutation: Mutation): Verdict {
     writeFileSync(join(HOME, file), text);
   }
 }
-
-/** So many imports away a room still uses the file itself. */
-const NEAR = 2;
 
 /**
  * Those of its own room first, then of the rooms that use it: in the server every test reaches every file, by way of the

@@ -136,6 +136,15 @@ it('any sound counts on wish only, above its level', () => {
   expect(shareOf(told(sound, RATE_HZ, { soundAboveDbfs: -5 }))).toBe(0);
 });
 
+it('tells silence from sound', () => {
+  const sense = new CarrierSense(RATE_HZ);
+  expect(sense.isQuiet).toBe(true);
+  sense.push(hiss(1, 10, 0.01));
+  expect(sense.isQuiet).toBe(false);
+  sense.push(new Float32Array(RATE_HZ));
+  expect(sense.isQuiet).toBe(true);
+});
+
 it('tells the same however the sound is cut', () => {
   const sound = joined([hiss(1, 7, 0.05), packet(20, 8), hiss(1, 9, 0.05)]);
   const whole = new CarrierSense(RATE_HZ);

@@ -59,6 +59,7 @@ export class CarrierSense {
   private looksAlike = 0;
   private noiseShare: number = WORST_NOISE;
   private isOnData = false;
+  private quiet = true;
   private readonly left: Record<Busy, number> = { data: 0, voice: 0, sound: 0 };
   private cleaned = new Float32Array(0);
   private narrow = new Float32Array(0);
@@ -83,6 +84,11 @@ export class CarrierSense {
   get busy(): Busy | undefined {
     const { data, voice, sound } = this.left;
     return data > 0 ? 'data' : voice > 0 ? 'voice' : sound > 0 ? 'sound' : undefined;
+  }
+
+  /** Nothing is heard at all: the squelch is closed, or the cable is out. */
+  get isQuiet(): boolean {
+    return this.quiet;
   }
 
   push(samples: Float32Array): void {
@@ -122,7 +128,8 @@ export class CarrierSense {
       this.left[kind] = max(0, this.left[kind] - HOP_MS);
     const power = this.powerOver(TONE_MS);
     const level = rmsDbfs(power);
-    if (level < QUIET_DBFS) {
+    this.quiet = level < QUIET_DBFS;
+    if (this.quiet) {
       this.isOnData = false;
       this.looksAlike = 0;
       return;
