@@ -56,8 +56,8 @@ function decoded(
   return figuresOf(frames);
 }
 
-const heard = (condition: Condition, decoder: DecoderName): Figures =>
-  decoded(condition.sounds(FRAMES, seededDice(12)), condition.rateHz, decoder);
+const heard = (condition: Condition, decoder: DecoderName, frames = FRAMES): Figures =>
+  decoded(condition.sounds(frames, seededDice(12)), condition.rateHz, decoder);
 
 function* scrambled(ebN0Db: number): Iterable<Float32Array> {
   const rateHz = 48_000;
@@ -97,9 +97,9 @@ const AS_IT_IS: Readonly<Record<string, Figures>> = {
     sums: [-177.05, 6.03, -14.22, -42.95, 12.96, 21.93, 105.76, 162.26],
   },
   'default, through FM with clicks': {
-    read: 18,
-    repaired: 8,
-    sums: [-198.4, -107.85, 58.96, 73.83, -27.66, 14.27, 19.21, 206.3],
+    read: 6,
+    repaired: 4,
+    sums: [-66.16, -30.25, -26.37, 15.46, -2.1, 4.33, 8.21, 19.56],
   },
   'default, a weak one after a loud one': {
     read: 19,
@@ -123,7 +123,7 @@ describe('the modem as it is', () => {
     ],
     ['default, white noise', () => heard(inWhiteNoise('', 11_025, 6), 'default')],
     ['default, all faults at once', () => heard(mixed(22_050, 8), 'default')],
-    ['default, through FM with clicks', () => heard(throughFm(2.5, true), 'default')],
+    ['default, through FM with clicks', () => heard(throughFm(2.5, true), 'default', FRAMES.slice(0, 8))],
     ['default, a weak one after a loud one', () => heard(unlikeLevels(11_025, 6.5, 20), 'default')],
     ['HF', () => decoded(onHf(7), 8000, 'default', HF_300)],
     ['9600 baud', () => decoded(scrambled(8), 48_000, 'default', SCRAMBLED_9600)],
