@@ -61,6 +61,33 @@ it.each([
   };
   expect(report.courseDeg).toBe(says);
 });
+// from: NMEA 0183, "RMC", "VTG", "GGA", "GLL", "WPL": fields may be empty; knots and metres
+it.each([
+  ['$GPRMC,063909,A,3349.4302,N,11700.3721,W,0,0,291099', { speedMps: 0, courseDeg: 0 }],
+  ['$GPRMC,063909,A,3349.4302,N,11700.3721,W,,,291099', { speedMps: undefined, courseDeg: undefined }],
+  ['$GPRMC,063909,A,3349.4302,N,11700.3721,W,-1,,291099', { speedMps: undefined }],
+  ['$GPRMC,063909,A,9000.0000,N,18000.0000,E,0,0,291099', { latitudeDeg: 90, longitudeDeg: 180 }],
+  ['$GPRMC,063909,A,9000.0001,N,18000.0000,E,0,0,291099', { type: 'unknown' }],
+  ['$GPRMC,063909,A,9000.0000,N,18000.0001,E,0,0,291099', { type: 'unknown' }],
+  ['$GPRMC,063909,A,3349.4302,X,11700.3721,W,0,0,291099', { type: 'unknown' }],
+  ['$GPRMC,063909,A,3349.4302,N,11700.3721,Y,0,0,291099', { type: 'unknown' }],
+  ['$GPRMC,063909,A,3360.4302,N,11700.3721,W,0,0,291099', { type: 'unknown' }],
+  ['$GPVTG,360.0,T,,M,10.0,N', { courseDeg: 0, speedMps: 10 * (1852 / 3600) }],
+  ['$GPVTG,361,T,,M,10.0,N', { courseDeg: undefined, speedMps: 10 * (1852 / 3600) }],
+  ['$GPVTG,,T,,M,0,N', { courseDeg: undefined, speedMps: 0 }],
+  ['$GPVTG,,T,,M,,N', { type: 'unknown' }],
+  ['$GPGGA,102705,5157.9762,N,00029.3256,W,1,04,2.0,-3.5,M', { altitudeM: -3.5 }],
+  ['$GPGGA,102705,5157.9762,N,00029.3256,W,1,04,2.0,,M', { altitudeM: undefined }],
+  ['$GPGGA,102705,5157.9762,N,00029.3256,W,0,04,2.0,1,M', { type: 'unknown' }],
+  ['$GPGLL,5157.9762,S,00029.3256,E,102705,A', { latitudeDeg: -51.96627, longitudeDeg: 0.48876 }],
+  ['$GPGLL,5157.9762,S,00029.3256,E,102705,V', { type: 'unknown' }],
+  ['$GPWPL,5157.9762,N,00029.3256,W, HILL ', { object: { name: 'HILL', live: true } }],
+  ['$GPWPL,5157.9762,N,00029.3256,W,', { object: undefined }],
+])('%s', (info, says) => {
+  const report = parse(info) as unknown as Record<string, unknown>;
+  for (const [name, value] of Object.entries(says)) expect(report[name]).toEqual(expected(value));
+});
+
 it('an RMC without a fix is no position', () =>
   expect(parse('$GPRMC,063909,V,3349.4302,N,11700.3721,W,0,0,291099,13.6,E')).toMatchObject({
     type: 'unknown',

@@ -7,6 +7,7 @@ import type { Purpose } from '../proof/ladder.js';
 import { SCHOOLS, chosenOption } from './schools.js';
 import type { SheetFacts } from './context.js';
 import { setupSheet, sheetValues, stepCount, type Sheet, type SheetStep } from './sheet.js';
+import type { Route } from './routes.js';
 import { isStepDone, sheetToJson, sheetToMarkdown, standingTicks, type StepTick } from './sheet-text.js';
 
 const FACTS: SheetFacts = { call: 'QH4MPK-7', channelMHz: 144.8, isMoving: false };
@@ -170,6 +171,20 @@ describe('the sheet as text', () => {
     expect(text).toContain('- [x] **Antenna**: connected, or a dummy load.');
     expect(text).toContain('Done 1970-01-01 00:00 UTC; −12 dBFS; a \\*star\\*');
     expect(text.match(/- \[ \]/g)).toHaveLength(stepCount(sheet) - 1);
+  });
+
+  it('begins with the cautions and ends with what leaves by which way, each only where there is any', () => {
+    const text = sheetToMarkdown(HUT, sheet, ticks);
+    const heads = [...text.matchAll(/^## (.*)$/gm)].map(([, head]) => head);
+    expect(heads[0]).toBe('Cautions');
+    expect(heads.at(-1)).toBe('What leaves, by which way');
+    expect(text).toMatch(/## Cautions\n\n- Only with your licence/);
+    const { what, by, state } = sheet.routes[0] as Route;
+    expect(text).toContain(`## What leaves, by which way\n\n- ${what}, by ${by}: ${state}`);
+    const bare = sheetToMarkdown(HUT, { ...sheet, cautions: [], routes: [] }, ticks);
+    expect(bare).not.toContain('## Cautions');
+    expect(bare).not.toContain('What leaves');
+    expect([...bare.matchAll(/^## (.*)$/gm)]).toHaveLength(sheet.sections.length);
   });
 
   it('is JSON with the same steps', () => {
