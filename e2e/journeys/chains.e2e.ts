@@ -280,7 +280,7 @@ test('channel access is computed for the keying, told why, and sent in exact oct
   await computed.getByLabel('Keyed by').selectOption('VOX');
   await expect(computed).toContainText('450 ms until a radio keyed by VOX is up, and 6 flags');
   await computed.getByLabel('Key-up time, ms').fill('a while');
-  await expect(computed).toContainText('Whole milliseconds, up to 9999.');
+  await expect(computed).toContainText('Milliseconds, below 10 000.');
   await computed.getByLabel('Key-up time, ms').fill('');
   await computed.getByRole('button', { name: 'Use the computed values' }).click();
   await expect(computed.getByRole('button', { name: 'These are in force' })).toBeDisabled();

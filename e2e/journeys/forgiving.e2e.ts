@@ -115,14 +115,26 @@ test('a server that stands still is told within ten seconds on every page, nothi
   const ink = (): Promise<string> =>
     page.evaluate(() => getComputedStyle(document.documentElement).getPropertyValue('--ink2').trim());
   expect(await green()).not.toBe(await ink());
+  await page.getByRole('banner').getByRole('button', { name: 'Receive only' }).click();
+  await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+  const lock = page.getByRole('banner').getByRole('button', { name: /Armed as/ });
+  await expect(lock).toBeVisible();
   bench.running.signalServer('SIGSTOP');
   try {
+    await lock.click();
+    await expect(page.getByRole('banner')).toContainText('Locking …');
     await page.getByRole('button', { name: 'Add from the library' }).click();
     await page.getByRole('button', { name: `Add ${HANDHELD}` }).click();
     await expect(page.getByRole('button', { name: `Add ${HANDHELD}` })).toBeDisabled();
     await expect(page.getByText('Mistpeak does not answer.').first()).toBeVisible({ timeout: 10_000 });
     expect(await green()).toBe(await ink());
     await expect(page.getByRole('banner')).toContainText('not known now; was');
+    await expect(page.getByRole('banner')).toContainText(
+      'Not locked: no answer. To be sure switch the radio off.',
+      {
+        timeout: 12_000,
+      },
+    );
     // Given up by the page: told, and the button is back.
     await expect(page.getByRole('button', { name: `Add ${HANDHELD}` })).toBeEnabled({ timeout: 12_000 });
     for (const name of ['Bench', 'Call signs', 'TNC', 'Beacon', 'Air', 'Logbook', 'Settings'] as const) {
@@ -134,5 +146,7 @@ test('a server that stands still is told within ten seconds on every page, nothi
   }
   await expect(page.getByText('Mistpeak does not answer.')).toHaveCount(0, { timeout: 20_000 });
   expect(await green()).not.toBe(await ink());
+  // What makes it silent is done all the same, as soon as it can be.
+  await expect(page.getByRole('banner').getByRole('button', { name: 'Receive only' })).toBeVisible();
   expect(await kitNames(page)).toEqual(['Mistpeak', 'Team A handheld']);
 });

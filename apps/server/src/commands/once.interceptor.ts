@@ -10,6 +10,7 @@ import { defer, from, lastValueFrom, type Observable } from 'rxjs';
 import { COMMAND_ID } from '@mistpeak/contract/command-id';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
+import { EVEN_LATE } from './done-even-late.js';
 import { ProblemException } from '../problems/problem.js';
 
 /** So long after it began a command that comes again is answered as the first time. */
@@ -38,7 +39,8 @@ export class OnceInterceptor implements NestInterceptor {
     if (known && known.atMs >= this.clock.upMs() - REMEMBERED_FOR_MS) return from(known.outcome);
     this.makeRoom();
     this.known.delete(key);
-    const outcome = this.perform(request, next);
+    const isForSilence = Reflect.getMetadata(EVEN_LATE, context.getHandler()) === true;
+    const outcome = this.perform(request, next, isForSilence);
     this.known.set(key, { atMs: this.clock.upMs(), outcome });
     const response = context.switchToHttp().getResponse<Response>();
     outcome.then(
@@ -51,10 +53,10 @@ export class OnceInterceptor implements NestInterceptor {
   }
 
   /** A server that stood still finds what was asked meanwhile: who has gone away since was told that it was not done. */
-  private async perform({ socket }: Request, next: CallHandler): Promise<unknown> {
+  private async perform({ socket }: Request, next: CallHandler, isEvenLate: boolean): Promise<unknown> {
     // Whether it has gone is read one turn of the event loop after what it asked.
     for (let turn = 0; turn < 2; turn++) await new Promise((resolve) => setImmediate(resolve));
-    if (socket.destroyed || socket.readableEnded) throw new ProblemException('given-up');
+    if (!isEvenLate && (socket.destroyed || socket.readableEnded)) throw new ProblemException('given-up');
     return lastValueFrom(
       defer(() => next.handle()),
       { defaultValue: undefined },

@@ -7,6 +7,7 @@ import { fromLibrary } from '@mistpeak/core/kit/library';
 import type { Item } from '@mistpeak/core/kit/item';
 import { MovedClock } from '../testing/moved-clock.js';
 import { linkTo, makeDatabase, OPERATOR, ServerUp } from '../testing/server-up.js';
+import { EVEN_LATE } from './done-even-late.js';
 import { MOST_REMEMBERED, OnceInterceptor, REMEMBERED_FOR_MS } from './once.interceptor.js';
 
 const clock = new MovedClock();
@@ -120,7 +121,7 @@ describe('a command under the id of its client', () => {
         getRequest: () => ({ get: () => id, method: 'POST', originalUrl: '/', socket: {} }),
         getResponse: () => ({ hasHeader: () => id === 'key' }),
       };
-      const context = { switchToHttp: () => http } as unknown as ExecutionContext;
+      const context = { switchToHttp: () => http, getHandler: () => perform } as unknown as ExecutionContext;
       return lastValueFrom(once.intercept(context, { handle: () => of(done++) }));
     };
     const ids = Array.from({ length: MOST_REMEMBERED }, (_, i) => `${i}`);
@@ -135,6 +136,24 @@ describe('a command under the id of its client', () => {
     // What hands out a key is asked anew.
     for (let time = 0; time < 2; time++) await perform('key');
     expect(done).toBe(MOST_REMEMBERED + 4);
+  });
+
+  it.each([
+    ['is not done when its page has gone', { destroyed: true }, false, false],
+    ['is not done when its page hangs up', { readableEnded: true }, false, false],
+    ['is done while its page is there', {}, false, true],
+    ['that makes the station silent is done late too', { destroyed: true, readableEnded: true }, true, true],
+  ])('%s', async (_, socket, isForSilence, isDone) => {
+    const handler = (): void => undefined;
+    if (isForSilence) Reflect.defineMetadata(EVEN_LATE, true, handler);
+    const http = {
+      getRequest: () => ({ get: () => 'id', method: 'POST', originalUrl: '/', socket }),
+      getResponse: () => ({ hasHeader: () => false }),
+    };
+    const context = { switchToHttp: () => http, getHandler: () => handler } as unknown as ExecutionContext;
+    const done = lastValueFrom(new OnceInterceptor(clock).intercept(context, { handle: () => of('done') }));
+    if (isDone) expect(await done).toBe('done');
+    else await expect(done).rejects.toMatchObject({ reason: 'given-up' });
   });
 
   it.each(Object.keys(MADE))('makes one %s, also across a restart, and it has that id', async (thing) => {

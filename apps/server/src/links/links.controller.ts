@@ -19,6 +19,7 @@ import {
 } from '@mistpeak/contract/link';
 import type { Response } from 'express';
 import { listPorts } from '../adapters/serial-port.js';
+import { DoneEvenLate } from '../commands/done-even-late.js';
 import { CommandId } from '../commands/command-id.js';
 import { WorksWithoutDatabase } from '../database/without-database.guard.js';
 import { LinksService } from './links.service.js';
@@ -76,6 +77,7 @@ export class LinksController {
   }
 
   @WorksWithoutDatabase()
+  @DoneEvenLate()
   @Post(':id/close')
   @HttpCode(200)
   close(@Param('id', ParseUUIDPipe) id: string): Promise<LinkView> {

@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Param, ParseUUIDPipe, Put } from '@nestjs/common';
 import type { LockView } from '@mistpeak/contract/link';
 import { ArmLink } from '@mistpeak/contract/transmitting';
+import { DoneEvenLate } from '../commands/done-even-late.js';
 import { WorksWithoutDatabase } from '../database/without-database.guard.js';
 import { LockService } from './lock.service.js';
 
@@ -15,6 +16,7 @@ export class TransmittingController {
   }
 
   @WorksWithoutDatabase()
+  @DoneEvenLate()
   @Delete()
   disarm(@Param('id', ParseUUIDPipe) id: string): Promise<LockView> {
     return this.lock.disarm(id);

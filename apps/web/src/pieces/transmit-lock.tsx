@@ -53,16 +53,30 @@ function Watched({ lock }: { lock: LockView | undefined }) {
 }
 
 function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
+  const { problem, isBusy, attempt } = useAttempt();
   return (
-    <button
-      type="button"
-      onClick={() => void command('DELETE', `/links/${link.id}/lock`).catch(() => undefined)}
-      className="flex min-h-8 items-center gap-2 rounded-full border-2 border-look bg-raise px-3 font-[640] text-look max-md:min-h-11"
-      title="Lock the transmitter"
-    >
-      <Switch on />
-      Armed as <span className="font-mono">{lock.call}</span>
-    </button>
+    <>
+      <button
+        type="button"
+        onClick={() => void attempt(() => command('DELETE', `/links/${link.id}/lock`))}
+        className="flex min-h-8 items-center gap-2 rounded-full border-2 border-look bg-raise px-3 font-[640] text-look max-md:min-h-11"
+        title="Lock the transmitter"
+      >
+        <Switch on />
+        {isBusy ? (
+          'Locking …'
+        ) : (
+          <>
+            Armed as <span className="font-mono">{lock.call}</span>
+          </>
+        )}
+      </button>
+      {problem && (
+        <span role="alert" className="text-[13.5px] font-[620] text-stop">
+          Not locked: no answer. To be sure switch the radio off.
+        </span>
+      )}
+    </>
   );
 }
 

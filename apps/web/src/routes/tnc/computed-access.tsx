@@ -1,3 +1,4 @@
+import { typedNumber } from '@mistpeak/core/units/typed-number';
 import { useState } from 'react';
 import { accessParameters, USUAL_KEY_UP_MS } from '@mistpeak/core/channel-access/access';
 import { KEYINGS, type Keying } from '@mistpeak/core/kit/item';
@@ -31,8 +32,9 @@ export function ComputedAccess({ link }: { link: LinkView }) {
   const [keyUp, setKeyUp] = useState('');
   const { problem, attempt } = useAttempt();
   const chosen = keying ?? chainKeying ?? 'TNC';
-  const typed = /^\d{1,4}$/.test(keyUp) ? Number(keyUp) : undefined;
-  const isWrong = keyUp !== '' && typed === undefined;
+  const number = typedNumber(keyUp);
+  const typed = number >= 0 && number < 10_000 ? Math.round(number) : undefined;
+  const isWrong = keyUp.trim() !== '' && typed === undefined;
   const load = channelLoad(frames, past, link, nowMs);
   const wanted = accessParameters(chosen, link.settings.airRate, load, typed);
   const names = Object.keys(NAMES) as Name[];
@@ -59,10 +61,10 @@ export function ComputedAccess({ link }: { link: LinkView }) {
           label="Key-up time, ms"
           hint={`Until the transmitter is up, if you know it; else ${USUAL_KEY_UP_MS[chosen]}`}
           mono
-          inputMode="numeric"
+          inputMode="decimal"
           value={keyUp}
-          error={isWrong ? 'whole milliseconds, up to 9999' : undefined}
-          onChange={({ target }) => setKeyUp(target.value.trim())}
+          error={isWrong ? 'milliseconds, below 10 000' : undefined}
+          onChange={({ target }) => setKeyUp(target.value)}
         />
       </div>
       <Table columns={['Parameter', 'Now', 'Computed', 'Because']}>

@@ -1,3 +1,4 @@
+import { typedNumber } from '@mistpeak/core/units/typed-number';
 import { lazy, memo, Suspense, useState } from 'react';
 import {
   meanWaitMs,
@@ -24,7 +25,8 @@ export const ConnectionTermsPanel = memo(function ConnectionTermsPanel({ link }:
   const [digipeaters, setDigipeaters] = useState(0);
   const [lossText, setLossText] = useState('5');
   const [selective, setSelective] = useState(false);
-  const percent = /^\d{1,2}$/.test(lossText) ? Number(lossText) : undefined;
+  const typed = typedNumber(lossText);
+  const percent = typed >= 0 && typed <= 60 ? typed : undefined;
   const { airRate, txDelayMs, txTailMs, persistence, slotTimeMs } = link.settings;
   const terms: ConnectionTerms = {
     baud: airRate,
@@ -33,7 +35,7 @@ export const ConnectionTermsPanel = memo(function ConnectionTermsPanel({ link }:
     // Persistence 0 never sends; a sixteenth is the least that is reckoned with.
     channelWaitMs: meanWaitMs(Math.max(persistence, 1 / 16), slotTimeMs),
     digipeaters,
-    frameLoss: Math.min(percent ?? 5, 60) / 100,
+    frameLoss: (percent ?? 5) / 100,
     selective,
   };
   const best = recommend(terms);
@@ -58,11 +60,11 @@ export const ConnectionTermsPanel = memo(function ConnectionTermsPanel({ link }:
         <TextField
           label="Frames lost, %"
           mono
-          inputMode="numeric"
+          inputMode="decimal"
           hint="Of 128 octets, on each leg: retries show it"
-          error={percent === undefined || percent > 60 ? 'a whole number from 0 to 60' : undefined}
+          error={percent === undefined ? 'a number from 0 to 60' : undefined}
           value={lossText}
-          onChange={({ target }) => setLossText(target.value.trim())}
+          onChange={({ target }) => setLossText(target.value)}
         />
         <SelectField
           label="A lost frame is asked for"
