@@ -33,7 +33,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   links: ['commands', 'adapters', 'database', 'live', 'problems', 'proof', 'removals', 'traffic'],
   kit: ['commands', 'live', 'problems', 'removals'],
   chain: ['commands', 'adapters', 'kit', 'links', 'live', 'problems', 'proof', 'removals'],
-  transmitting: ['adapters', 'database', 'live', 'problems', 'links', 'operator', 'proof', 'traffic'],
+  transmitting: ['adapters', 'commands', 'database', 'live', 'problems', 'links', 'operator', 'proof', 'traffic'],
   sharing: ['adapters', 'links', 'live', 'problems', 'traffic', 'transmitting'],
   record: ['adapters', 'database', 'live', 'problems', 'links', 'traffic'],
   stations: ['live', 'record', 'traffic'],

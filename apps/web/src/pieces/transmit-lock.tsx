@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Dialog } from 'radix-ui';
 import { useForm } from 'react-hook-form';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
@@ -54,11 +54,20 @@ function Watched({ lock }: { lock: LockView | undefined }) {
 
 function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
   const { problem, isBusy, attempt } = useAttempt();
+  const isThere = useLive((state) => state.connection === 'open');
+  const [isWanted, want] = useState(false);
+  const path = `/links/${link.id}/lock`;
+  useEffect(() => {
+    if (isWanted && isThere)
+      void attempt(() => command('DELETE', path)).then((isDone) => isDone && want(false));
+    // Pressed once; again whenever the server is back.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isWanted, isThere]);
   return (
     <>
       <button
         type="button"
-        onClick={() => void attempt(() => command('DELETE', `/links/${link.id}/lock`))}
+        onClick={() => want(true)}
         className="flex min-h-8 items-center gap-2 rounded-full border-2 border-look bg-raise px-3 font-[640] text-look max-md:min-h-11"
         title="Lock the transmitter"
       >
@@ -71,9 +80,10 @@ function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
           </>
         )}
       </button>
-      {problem && (
+      {(problem ?? (isWanted && !isThere)) && (
         <span role="alert" className="text-[13.5px] font-[620] text-stop">
-          Not locked: no answer. To be sure switch the radio off.
+          Not locked yet: no answer. It is locked as soon as Mistpeak answers; to be sure switch the radio
+          off.
         </span>
       )}
     </>
