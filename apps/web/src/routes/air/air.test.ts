@@ -1,3 +1,4 @@
+import { factsOf } from './station-note';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
@@ -44,6 +45,24 @@ const OPERATOR = {
 } as OperatorView;
 const HEAD = { latitudeDeg: -29.56, longitudeDeg: -11.26 };
 const TWO_HOPS = 'QH8CLA-7>APZMPK,QH1TOP,WIDE1,QH1ANR,WIDE2*:!2930.85S/01132.72W[team';
+
+describe('the facts of a station', () => {
+  const { position: _, ...nowhere } = OPERATOR;
+  it.each([
+    ['both places known', { position: HEAD }, OPERATOR, /16 km|17 km/],
+    ['no place told', {}, OPERATOR, /no place told/],
+    ['my own place not said', { position: HEAD }, nowhere as OperatorView, /say your place in Settings/],
+    ['neither', {}, nowhere as OperatorView, /no place told/],
+  ])('%s', (_, more, operator, words) => {
+    const facts = factsOf(
+      station('QH7CTA-9', more),
+      { ...operator, units: 'metric', coordinates: 'decimal' },
+      START_MS,
+    );
+    expect(facts.join(' · ')).toMatch(words);
+    expect(facts.filter((fact) => /place/.test(fact)).length).toBeLessThanOrEqual(1);
+  });
+});
 
 describe('plates in one another’s place', () => {
   const plate = (name: string, x: number, rank: number) => ({ name, x, y: 0, rank });

@@ -143,7 +143,9 @@ const StationRow = memo(function StationRow({
         <span className="text-right font-mono text-[13px]">
           {way
             ? `${formatDistance(way.distanceKm, operator.units)} ${degreesOf(way.bearingDeg)}`
-            : 'no place'}
+            : station.position
+              ? 'my place?'
+              : 'no place'}
         </span>
         <span className="truncate text-[13px] text-ink2">{about(station, operator)}</span>
         <span className="text-right text-[12.5px] text-ink3">

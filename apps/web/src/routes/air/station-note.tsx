@@ -65,7 +65,7 @@ export function factsOf(station: StationView, operator: OperatorView, nowMs: num
       ? [
           `${ambiguityDigits ? 'about ' : ''}${formatDistance(way.distanceKm, units)} ${windName(way.bearingDeg)}, ${Math.round(way.bearingDeg)}°`,
         ]
-      : ['no place told']),
+      : [position ? 'how far is not known: say your place in Settings' : 'no place told']),
     ...(position ? [formatPosition(position, coordinates, ambiguityDigits)] : []),
     ...(speedMps === undefined ? [] : [formatSpeed(speedMps, units)]),
     ...(courseDeg === undefined || !speedMps ? [] : [`towards ${windName(courseDeg)}`]),
