@@ -3,7 +3,7 @@ import type { Item } from '@mistpeak/core/kit/item';
 import { IsItem } from './validators.js';
 import { Versioned } from './versioned.js';
 
-/** One item of the kit as it is sent. Its id is the server’s for a new one. */
+/** One item of the kit as it is sent. A new one gets the id of the command. */
 export class ItemSettings extends Versioned {
   @IsItem()
   item!: Item;

@@ -12,7 +12,7 @@ import { drive } from '@mistpeak/core/machine/drive';
 import { Timetable } from '@mistpeak/core/network/timetable';
 import { BasebandModulator } from '@mistpeak/core/modem/baseband/modulator';
 import { Demodulator, type DecoderName, type DemodulatedFrame } from '@mistpeak/core/modem/demodulator';
-import { AfskModulator, transmissionBits } from '@mistpeak/core/modem/modulator';
+import { AfskModulator, keyingTone, transmissionBits } from '@mistpeak/core/modem/modulator';
 import { CarrierSense, type Busy } from '@mistpeak/core/modem/sensing/carrier-sense';
 import { BELL_202, isBaseband, type Modulation } from '@mistpeak/core/modem/tones';
 
@@ -66,7 +66,7 @@ export class SoundTnc {
   /** Samples of the over on the air, and how many of them are out. */
   private over: Float32Array | undefined;
   private played = 0;
-  private toneAt = 0;
+  private tone: Float32Array | undefined;
   private wasHeld = false;
 
   /** Throws RangeError when the rate does not carry the modulation or the keying tone. */
@@ -74,9 +74,9 @@ export class SoundTnc {
     private readonly settings: SoundTncSettings,
     private readonly host: SoundTncHost,
   ) {
-    const { rateHz, decoder, keyingTone, soundAboveDbfs } = settings;
+    const { rateHz, decoder, keyingTone: tone, soundAboveDbfs } = settings;
     this.modulation = settings.modulation ?? BELL_202;
-    if (keyingTone && !(keyingTone.hz >= LOWEST_KEYING_HZ && keyingTone.hz < rateHz / 2))
+    if (tone && !(tone.hz >= LOWEST_KEYING_HZ && tone.hz < rateHz / 2))
       throw new RangeError(
         `a keying tone lies between ${LOWEST_KEYING_HZ} Hz and half the sample rate, ${rateHz / 2} Hz`,
       );
@@ -156,6 +156,7 @@ export class SoundTnc {
       case 'over': {
         const bits = this.bitsOf(effect.frames, effect.txDelayMs, effect.txTailMs);
         this.over = this.soundOf(bits);
+        this.tone = this.toneOf(this.over.length);
         this.played = 0;
         return this.machine.dispatch({
           kind: 'begun',
@@ -176,21 +177,20 @@ export class SoundTnc {
     if (!over) return;
     const count = Math.min(over.length - this.played, data.length);
     data.set(over.subarray(this.played, this.played + count));
-    const { keyingTone, rateHz } = this.settings;
-    if (keyingTone) {
-      const amplitude = 10 ** (keyingTone.levelDbfs / 20);
-      const edge = (EDGE_MS * rateHz) / 1000;
-      for (let i = 0; i < count; i++) {
-        const at = this.played + i;
-        const loud = Math.min(1, (at + 1) / edge, (over.length - at) / edge);
-        tone[i] = loud * amplitude * Math.sin((2 * Math.PI * keyingTone.hz * this.toneAt++) / rateHz);
-      }
-    }
+    if (this.tone) tone.set(this.tone.subarray(this.played, this.played + count));
     this.played += count;
     if (this.played < over.length) return;
     this.over = undefined;
-    this.toneAt = 0;
     this.machine.dispatch({ kind: 'played' });
+  }
+
+  private toneOf(samples: number): Float32Array | undefined {
+    const { keyingTone: wanted, rateHz } = this.settings;
+    if (!wanted) return undefined;
+    const edge = (EDGE_MS * rateHz) / 1000;
+    return keyingTone(wanted.hz, samples, rateHz, wanted.levelDbfs).map(
+      (sample, at) => sample * Math.min(1, (at + 1) / edge, (samples - at) / edge),
+    );
   }
 
   private bitsOf(frames: readonly Uint8Array[], txDelayMs: number, txTailMs: number): Uint8Array {

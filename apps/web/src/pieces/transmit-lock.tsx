@@ -4,7 +4,7 @@ import { useForm } from 'react-hook-form';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { ArmLink } from '@mistpeak/contract/transmitting';
 import type { LinkView, LockView } from '@mistpeak/contract/link';
-import { command } from '../api';
+import { command, problemOf } from '../api';
 import { useAttempt } from '../live/attempt';
 import { useIsWatcher } from '../live/access';
 import { useMainLink } from '../live/main-link';
@@ -55,19 +55,26 @@ function Watched({ lock }: { lock: LockView | undefined }) {
 function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
   const { problem, isBusy, attempt } = useAttempt();
   const isThere = useLive((state) => state.connection === 'open');
-  const [isWanted, want] = useState(false);
+  /** Presses that have not locked it yet. */
+  const [presses, setPresses] = useState(0);
   const path = `/links/${link.id}/lock`;
   useEffect(() => {
-    if (isWanted && isThere)
-      void attempt(() => command('DELETE', path)).then((isDone) => isDone && want(false));
-    // Pressed once; again whenever the server is back.
+    if (presses === 0 || !isThere) return;
+    const lockIt = (): Promise<unknown> =>
+      command('DELETE', path).catch((error: unknown) => {
+        // Only for an answer it is waited.
+        if (problemOf(error).reason !== 'server-away') setPresses(0);
+        throw error;
+      });
+    void attempt(lockIt).then((isDone) => isDone && setPresses(0));
+    // At each press, and again whenever the server is back.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [isWanted, isThere]);
+  }, [presses, isThere]);
   return (
     <>
       <button
         type="button"
-        onClick={() => want(true)}
+        onClick={() => setPresses(presses + 1)}
         className="flex min-h-8 items-center gap-2 rounded-full border-2 border-look bg-raise px-3 font-[640] text-look max-md:min-h-11"
         title="Lock the transmitter"
       >
@@ -80,7 +87,8 @@ function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
           </>
         )}
       </button>
-      {(problem ?? (isWanted && !isThere)) && (
+      {problem && presses === 0 && <ProblemNote problem={problem} />}
+      {presses > 0 && !isBusy && (
         <span role="alert" className="text-[13.5px] font-[620] text-stop">
           Not locked yet: no answer. It is locked as soon as Mistpeak answers; to be sure switch the radio
           off.

@@ -1,4 +1,4 @@
-import { USUAL_KISS_PARAMETERS, type KissParameters } from '../kiss/parameters.js';
+import { persistenceOf, USUAL_KISS_PARAMETERS, type KissParameters } from '../kiss/parameters.js';
 import type { KissValueFrame } from '../kiss/commands.js';
 import {
   start,
@@ -153,7 +153,7 @@ function withParameter(access: LbtState['access'], { command, value }: KissValue
     case 'txdelay':
       return { ...access, txDelayMs: 10 * value };
     case 'persistence':
-      return { ...access, persistence: (value + 1) / 256 };
+      return { ...access, persistence: persistenceOf(value) };
     case 'slottime':
       return { ...access, slotTimeMs: 10 * value };
     case 'txtail':

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { concatOctets, fromHex, toHex } from '../bits/octets.js';
 import { encodeKiss, KissDecoder } from './codec.js';
 import { KISS_COMMANDS, type KissDiscard, type KissFrame } from './commands.js';
-import { kissParameterFrames, persistenceOctet, USUAL_KISS_PARAMETERS } from './parameters.js';
+import { kissParameterFrames, persistenceOctet, persistenceOf, USUAL_KISS_PARAMETERS } from './parameters.js';
 
 const hex = (text: string): Uint8Array => fromHex(text) as Uint8Array;
 
@@ -116,6 +116,11 @@ describe('KISS parameters', () => {
     [1, 255],
     [0, 0],
   ])('p = %d is octet %i', (p, octet) => expect(persistenceOctet(p)).toBe(octet));
+
+  it('every octet comes back from the chance that it stands for', () => {
+    for (let octet = 0; octet < 256; octet++) expect(persistenceOctet(persistenceOf(octet))).toBe(octet);
+    expect([persistenceOf(63), persistenceOf(255)]).toEqual([0.25, 1]);
+  });
 });
 
 const anyFrame: fc.Arbitrary<KissFrame> = fc.oneof(

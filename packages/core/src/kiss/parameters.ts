@@ -34,6 +34,11 @@ export function persistenceOctet(probability: number): number {
   return Math.min(255, Math.max(0, Math.round(probability * 256) - 1));
 }
 
+/** The chance that such an octet stands for. */
+export function persistenceOf(octet: number): number {
+  return (octet + 1) / 256;
+}
+
 function tens(ms: number): number {
   return Math.min(255, Math.max(0, Math.round(ms / 10)));
 }

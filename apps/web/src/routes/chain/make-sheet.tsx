@@ -18,7 +18,9 @@ export function MakeSheet({ chain, isMain }: { chain: Chain; isMain: boolean }) 
   const saved = useLive((state) => state.chains);
   if (chainState(chain) === 'breaks') return null;
   const settings = settingsFor(chain);
-  const known = saved.find((one) => isSame(one, settings));
+  // A copy is newer: the ticks are with the one on the Bench, else with the oldest.
+  const alike = saved.filter((one) => isSame(one, settings));
+  const known = alike.find(({ onBench }) => onBench) ?? alike.at(-1);
   const steps = stepCount(setupSheet(chain, facts, {}));
   const make = (): Promise<boolean> =>
     attempt(async () => {

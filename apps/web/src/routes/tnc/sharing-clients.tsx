@@ -5,6 +5,7 @@ import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
 import { formatAge } from '../../pieces/age';
+import { persistenceOf } from '@mistpeak/core/kiss/parameters';
 import { Button } from '../../pieces/button';
 import { ProblemNote } from '../../pieces/problem-note';
 
@@ -18,8 +19,8 @@ const PARAMETERS: Partial<
   txdelay: { name: 'TXDELAY', shown: ms, as: (value) => ({ txDelayMs: value * 10 }) },
   persistence: {
     name: 'persistence',
-    shown: (value) => ((value + 1) / 256).toFixed(2),
-    as: (value) => ({ persistence: (value + 1) / 256 }),
+    shown: (value) => persistenceOf(value).toFixed(2),
+    as: (value) => ({ persistence: persistenceOf(value) }),
   },
   slottime: { name: 'slot time', shown: ms, as: (value) => ({ slotTimeMs: value * 10 }) },
   txtail: { name: 'tail', shown: ms, as: (value) => ({ txTailMs: value * 10 }) },

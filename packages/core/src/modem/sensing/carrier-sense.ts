@@ -48,8 +48,8 @@ export class CarrierSense {
   private readonly envelopes: Envelopes;
   private readonly hop: number;
   private readonly kept: number;
-  /** Ring of the last samples, of their pre-emphasised form, and of the stronger tone's power. */
-  private readonly sound: Float32Array;
+  /** Rings: the power of the last samples, their pre-emphasised form, and the power of the stronger tone. */
+  private readonly power: Float32Array;
   private readonly sharp: Float32Array;
   private readonly tone: Float32Array;
   private at = 0;
@@ -75,7 +75,7 @@ export class CarrierSense {
     this.untilHop = this.hop;
     const pitch = Math.ceil(working / PITCH_HZ.lowest);
     this.kept = Math.round((max(TONE_MS, VOICE_MS) * working) / 1000) + pitch + 1;
-    this.sound = new Float32Array(2 * this.kept);
+    this.power = new Float32Array(2 * this.kept);
     this.sharp = new Float32Array(2 * this.kept);
     this.tone = new Float32Array(2 * this.kept);
   }
@@ -106,7 +106,7 @@ export class CarrierSense {
   private take(i: number): void {
     const sample = this.narrow[i] as number;
     const stronger = max(this.envelopes.mark[i] as number, this.envelopes.space[i] as number);
-    this.put(this.sound, sample);
+    this.put(this.power, sample * sample);
     this.put(this.sharp, sample - this.last);
     // A tone of amplitude a has the power a²/2.
     this.put(this.tone, (stronger * stronger) / 2);
@@ -126,7 +126,7 @@ export class CarrierSense {
   private judge(): void {
     for (const kind of ['data', 'voice', 'sound'] as const)
       this.left[kind] = max(0, this.left[kind] - HOP_MS);
-    const power = this.powerOver(TONE_MS);
+    const power = this.meanOf(this.power, TONE_MS);
     const level = rmsDbfs(power);
     this.quiet = level < QUIET_DBFS;
     if (this.quiet) {
@@ -161,14 +161,6 @@ export class CarrierSense {
   /** Where the last stretch of that length begins in a ring. */
   private begin(samples: number): number {
     return this.at + this.kept - samples;
-  }
-
-  private powerOver(ms: number): number {
-    const samples = this.samplesOf(ms);
-    const from = this.begin(samples);
-    let sum = 0;
-    for (let i = from; i < from + samples; i++) sum += (this.sound[i] as number) ** 2;
-    return sum / samples;
   }
 
   private meanOf(ring: Float32Array, ms: number): number {
