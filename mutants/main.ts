@@ -6,11 +6,13 @@ import { seededDice } from '@mistpeak/core/network/dice';
 import { HOME } from '../apps/launcher/src/home.js';
 import { readImports, touchedBy } from '../apps/launcher/src/related-tests.js';
 import { mutated, mutationsOf, type Mutation } from './sites.js';
+import { typesRefuse } from './types.js';
 
 /**
  * npm run mutants [-- --seed 1 --count 200 --only packages/core/src/kiss]
  *
- * Changes one place of core, link and server at a time and runs the tests nearest to it. Works in this checkout, one file at a
+ * Changes one place of core, link and server at a time and runs the tests nearest to it; what they let pass is shown to the
+ * compiler, which is a check too. Works in this checkout, one file at a
  * time, and puts each back; what is done is kept in data/mutants-SEED.jsonl, so that a stopped run goes on where it was.
  */
 const { values } = parseArgs({
@@ -27,6 +29,8 @@ const LEFT_OUT =
   /\.test\.ts$|\/testing\/|\/session-trial\/|\.vectors\.|\.entity\.|\.migration\.|\.module\.|\/migrate\.ts$/;
 /** More than this many test files say no more than the nearest ones do. */
 const MOST_TESTS = 6;
+/** So many are tried first: most of what is caught, the nearest catch. */
+const FIRST_TESTS = 2;
 const LIMIT_MS = 180_000;
 /** So many imports away a room still uses the file itself. */
 const NEAR = 2;
@@ -36,6 +40,7 @@ interface Verdict {
   readonly line: number;
   readonly what: string;
   readonly caught: boolean;
+  readonly by?: 'tests' | 'types';
   readonly tests: number;
 }
 
@@ -75,7 +80,10 @@ for (const { file, mutation } of chosen.slice(verdicts.length)) {
   );
 }
 const caught = verdicts.filter((one) => one.caught).length;
-console.log(`\n${caught} of ${verdicts.length} caught: ${((100 * caught) / verdicts.length).toFixed(0)} %`);
+const byTypes = verdicts.filter((one) => one.by === 'types').length;
+console.log(
+  `\n${caught} of ${verdicts.length} caught, ${byTypes} of them by the compiler: ${((100 * caught) / verdicts.length).toFixed(0)} %`,
+);
 
 function judge(file: string, mutation: Mutation): Verdict {
   const text = read(file);
@@ -83,7 +91,9 @@ function judge(file: string, mutation: Mutation): Verdict {
   const tests = testsNear(file).slice(0, MOST_TESTS);
   writeFileSync(join(HOME, file), mutated(text, mutation));
   try {
-    return { file, line, what: mutation.what, caught: tests.length > 0 && !pass(tests), tests: tests.length };
+    const [first, others] = [tests.slice(0, FIRST_TESTS), tests.slice(FIRST_TESTS)];
+    const by = !pass(first) || !pass(others) ? 'tests' : typesRefuse(file) ? 'types' : undefined;
+    return { file, line, what: mutation.what, caught: Boolean(by), ...(by && { by }), tests: tests.length };
   } finally {
     writeFileSync(join(HOME, file), text);
   }
@@ -104,6 +114,7 @@ function testsNear(file: string): string[] {
 
 /** A run that does not end is a failure too. */
 function pass(tests: readonly string[]): boolean {
+  if (tests.length === 0) return true;
   const { status } = spawnSync(
     process.execPath,
     ['node_modules/jest/bin/jest.js', '--bail', '--forceExit', '--silent', '--runTestsByPath', ...tests],
