@@ -67,6 +67,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   internet: ['ax25', 'bits'],
   kiss: [],
   kit: ['bits'],
+  levels: ['ax25', 'bits', 'digipeating', 'hdlc', 'modem'],
   machine: [],
   modem: ['ax25', 'bits', 'hdlc'],
   network: ['hdlc', 'machine'],

@@ -3,7 +3,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e/journeys',
   testMatch: '**/*.e2e.ts',
-  workers: 1,
+  // They mostly wait: two share a core.
+  workers: 2,
   timeout: 90_000,
   // A machine that is shared may stand still for seconds.
   expect: { timeout: 25_000 },
