@@ -47,6 +47,7 @@ import { SharingModule } from './sharing/sharing.module.js';
 import { StationsModule } from './stations/stations.module.js';
 import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
+import { SoundLinks1700000026000 } from './links/sound-links.migration.js';
 import { Versions1700000018000 } from './database/versions.migration.js';
 import { OnceInterceptor } from './commands/once.interceptor.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
@@ -88,6 +89,7 @@ export const MIGRATIONS = [
   SummedScraps1700000016000,
   Origins1700000017000,
   Versions1700000018000,
+  SoundLinks1700000026000,
   OpenPlace1700000019000,
 ];
 

@@ -11,15 +11,14 @@ import {
 } from '@mistpeak/core/modem/demodulator';
 import { SoundMeter, type SoundMeasures } from '@mistpeak/core/modem/measuring/sound-meter';
 import { HIGHEST_RATE_HZ, lowestRateHz } from '@mistpeak/core/modem/tones';
-import { WavDecoder, type WavFormat } from '@mistpeak/core/wav/wav';
+import { CHANNELS, oneChannel, type Channel } from '@mistpeak/core/wav/one-channel';
+import { WavDecoder } from '@mistpeak/core/wav/wav';
 import { modulationOf } from './modulate.js';
 import { Output } from './streams.js';
 import { readArguments, WrongUsage, type Verb } from './verb.js';
 
 /** At 300 baud the last frame is known after a second and more. */
 const QUIET_SECONDS = 1.5;
-const CHANNELS = ['left', 'right', 'mix'] as const;
-type Channel = (typeof CHANNELS)[number];
 
 /** What is to be done with a file. */
 interface Task {
@@ -77,7 +76,7 @@ async function demodulateFile(file: string, { channel, decoder, baud, measures }
         at: 24,
       });
     demodulator ??= new Demodulator(rateHz, decoder, modulation);
-    const sound = oneChannel(samples, wav.format, channel);
+    const sound = oneChannel(samples, wav.format.channels, channel);
     if (measures) (meter ??= new SoundMeter(rateHz)).push(sound);
     for (const frame of demodulator.push(sound)) await output.line(lineOf(frame, measures));
   }
@@ -108,19 +107,6 @@ const rounded = ({
 function refuse({ malformed: why, at }: Malformed): number {
   console.error(`${why} (at ${at})`);
   return 1;
-}
-
-function oneChannel(samples: Float32Array, { channels }: WavFormat, channel: Channel): Float32Array {
-  if (channels === 1) return samples;
-  const frames = samples.length / channels;
-  if (channel === 'mix')
-    return Float32Array.from({ length: frames }, (_, i) => {
-      let sum = 0;
-      for (let c = 0; c < channels; c++) sum += samples[i * channels + c] as number;
-      return sum / channels;
-    });
-  const offset = channel === 'left' ? 0 : 1;
-  return Float32Array.from({ length: frames }, (_, i) => samples[i * channels + offset] as number);
 }
 
 function lineOf(frame: DemodulatedFrame, measures: boolean): string {

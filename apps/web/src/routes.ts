@@ -5,6 +5,7 @@ import { BenchPage } from './routes/bench/bench-page';
 import { CallSignsPage } from './routes/call-signs/call-signs-page';
 import { ChainPage } from './routes/chain/chain-page';
 import { KitPage } from './routes/kit/kit-page';
+import { LevelsPage } from './routes/levels/levels-page';
 import { LogbookPage } from './routes/logbook/logbook-page';
 import { SettingsPage } from './routes/settings/settings-page';
 import { TncPage } from './routes/tnc/tnc-page';
@@ -66,6 +67,14 @@ export const PAGES: readonly Page[] = [
     key: 't',
     group: 'Prepare',
     page: TncPage,
+  },
+  {
+    path: '/levels',
+    label: 'Levels',
+    about: 'sound card, microphone, volume, twist, clipping, spectrum, waterfall, meter, VOX, recording',
+    key: 'v',
+    group: 'Tune',
+    page: LevelsPage,
   },
   {
     path: '/beacon',

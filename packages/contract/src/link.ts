@@ -10,13 +10,23 @@ import {
   MaxLength,
   Min,
   ValidateIf,
+  ValidateNested,
 } from 'class-validator';
+import { Type } from 'class-transformer';
 import type { PortVoice } from '@mistpeak/core/port-voice/port-voice';
+import { SoundSetup } from './sound.js';
 import { IsHostName } from './validators.js';
 import { Versioned } from './versioned.js';
 
-/** Where the TNC is reached: from the server’s machine, or through a page that lends its device. */
-export const LINK_KINDS = ['network', 'serial', 'page-serial', 'page-bluetooth'] as const;
+/** Where the TNC is reached: from the server’s machine, or through a page that lends its device; or a sound card that is one. */
+export const LINK_KINDS = [
+  'network',
+  'serial',
+  'page-serial',
+  'page-bluetooth',
+  'page-sound',
+  'sound-card',
+] as const;
 export type LinkKind = (typeof LINK_KINDS)[number];
 export const SERIAL_SPEEDS = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200] as const;
 export const AIR_RATES = [300, 1200, 9600] as const;
@@ -26,6 +36,9 @@ const DEVICE_PATH = /^\/dev\/(?!(?:.*\/)?\.\.(?:\/|$))[\w./-]+$/;
 
 const isNetwork = (link: LinkSettings): boolean => link.kind === 'network';
 const isSerial = (link: LinkSettings): boolean => link.kind === 'serial';
+/** A sound card, for which Mistpeak itself is the modem. */
+export const isSound = ({ kind }: { readonly kind: LinkKind }): boolean =>
+  kind === 'page-sound' || kind === 'sound-card';
 const hasSpeed = (link: LinkSettings): boolean => isSerial(link) || link.kind === 'page-serial';
 
 /** The device is at a browser, which forwards its octets. */
@@ -59,6 +72,11 @@ export class LinkSettings extends Versioned {
   @Min(300, { message: 'choose a speed' })
   @Max(1_000_000, { message: 'choose a speed' })
   speed?: number;
+
+  @ValidateIf(isSound)
+  @ValidateNested()
+  @Type(() => SoundSetup)
+  sound?: SoundSetup;
 
   @IsIn(AIR_RATES, { message: 'choose the rate on the air' })
   airRate!: number;

@@ -75,6 +75,41 @@ describe('a sound card as a TNC', () => {
     expect([a.tnc.isKeyed, a.tnc.waiting, a.tnc.busy]).toEqual([false, 0, undefined]);
   });
 
+  it('goes on with another decoder, and counts the time on; what was listened to is told block by block', () => {
+    let listened = 0;
+    const framesAt: number[] = [];
+    const a = station();
+    const b = station(
+      {},
+      {
+        listened: (samples, busy, frames) => {
+          listened += samples.length;
+          framesAt.push(...frames.map(({ atMs }) => atMs));
+          if (frames.length > 0) expect(busy === 'data' || busy === undefined).toBe(true);
+        },
+      },
+    );
+    a.tnc.take(data(frame('one')));
+    together([a, b], 4);
+    b.tnc.decodeBy('default');
+    a.tnc.take(data(frame('two')));
+    together([a, b], 4);
+    expect(b.kiss).toHaveLength(2);
+    expect(listened / RATE_HZ).toBeCloseTo(8, 0);
+    const [one, two] = framesAt as [number, number];
+    expect(one).toBeLessThan(4000);
+    expect(two).toBeGreaterThan(4000);
+  });
+
+  it('sends as loud as it is told, from the next over on', () => {
+    const [a, b] = [station(), station()];
+    a.tnc.sendAt(-20, 3);
+    a.tnc.take(data(frame('quiet')));
+    together([a, b], 4);
+    expect(b.heard[0]?.twistDb).toBeCloseTo(3, 0);
+    expect(b.heard[0]?.levelDbfs).toBeCloseTo(-21.2, 0);
+  });
+
   it('is set by KISS parameters: TXDELAY and tail are on the air', () => {
     const seconds = (txDelayMs: number, txTailMs: number): number => {
       const { tnc, run, keys } = station();

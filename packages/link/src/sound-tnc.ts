@@ -36,6 +36,12 @@ export interface SoundTncHost {
   readonly octets: (octets: Uint8Array) => void;
   /** With what was measured; the same frame goes out as octets. */
   readonly heard?: (frame: DemodulatedFrame) => void;
+  /** Each block that was listened to, by what the channel is held, and the frames that ended in it. */
+  readonly listened?: (
+    samples: Float32Array,
+    busy: Busy | undefined,
+    frames: readonly DemodulatedFrame[],
+  ) => void;
   readonly key: (isDown: boolean) => void;
   readonly dice: () => number;
   /** A frame that was to be sent and is not. */
@@ -59,7 +65,7 @@ const EDGE_MS = 5;
 export class SoundTnc {
   private readonly clock = new Timetable(0);
   private readonly kiss = new KissDecoder();
-  private readonly demodulator: Demodulator;
+  private demodulator: Demodulator;
   private readonly sense: CarrierSense;
   private readonly modulation: Modulation;
   private readonly machine;
@@ -68,10 +74,13 @@ export class SoundTnc {
   private played = 0;
   private tone: Float32Array | undefined;
   private wasHeld = false;
+  /** So much was listened to, and so much of it before this decoder began. */
+  private heardMs = 0;
+  private decodedFromMs = 0;
 
   /** Throws RangeError when the rate does not carry the modulation or the keying tone. */
   constructor(
-    private readonly settings: SoundTncSettings,
+    private settings: SoundTncSettings,
     private readonly host: SoundTncHost,
   ) {
     const { rateHz, decoder, keyingTone: tone, soundAboveDbfs } = settings;
@@ -132,6 +141,17 @@ export class SoundTnc {
     return this.machine.state().waiting.length;
   }
 
+  /** Another decoder from now on; a frame that is just being heard is lost. */
+  decodeBy(decoder: DecoderName): void {
+    this.demodulator = new Demodulator(this.settings.rateHz, decoder, this.modulation);
+    this.decodedFromMs = this.heardMs;
+  }
+
+  /** Of the overs that begin from now on. */
+  sendAt(levelDbfs: number, twistDb = 0): void {
+    this.settings = { ...this.settings, levelDbfs, twistDb };
+  }
+
   /** Nothing more goes out; the key is up at once. */
   silence(): void {
     this.machine.dispatch({ kind: 'silence' });
@@ -139,11 +159,17 @@ export class SoundTnc {
 
   private listen(input: Float32Array): void {
     this.sense.push(input);
-    for (const frame of this.demodulator.push(input)) {
+    this.heardMs += (1000 * input.length) / this.settings.rateHz;
+    const frames = this.demodulator
+      .push(input)
+      .map((frame) => ({ ...frame, atMs: frame.atMs + this.decodedFromMs }));
+    for (const frame of frames) {
       this.host.heard?.(frame);
       this.host.octets(encodeKiss({ port: 0, command: 'data', payload: frame.raw }));
     }
-    const isHeld = this.busy !== undefined;
+    const { busy } = this;
+    this.host.listened?.(input, busy, frames);
+    const isHeld = busy !== undefined;
     if (isHeld === this.wasHeld) return;
     this.wasHeld = isHeld;
     this.machine.dispatch({ kind: 'channel', isHeld });

@@ -1,3 +1,4 @@
+import type { SoundSetup } from '@mistpeak/contract/sound';
 import { Column, Entity, PrimaryGeneratedColumn, VersionColumn } from 'typeorm';
 
 @Entity('link')
@@ -22,6 +23,10 @@ export class LinkEntity {
 
   @Column('integer', { nullable: true })
   speed!: number | null;
+
+  /** Of a sound card: devices, keying, levels. */
+  @Column('jsonb', { nullable: true })
+  sound!: SoundSetup | null;
 
   @Column('integer', { name: 'air_rate' })
   airRate!: number;

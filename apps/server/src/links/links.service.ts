@@ -7,7 +7,8 @@ import {
 } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
-import { isLent, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
+import { isLent, isSound, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
+import { USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
@@ -90,6 +91,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   async add(settings: LinkSettings, id: string): Promise<LinkView> {
     const made = this.known.get(id);
     if (made) return viewOf(made);
+    refuseSound(settings);
     const row = await this.keep(this.rows.create({ ...columnsOf(settings), id }));
     const known = this.know(row);
     this.publish(known);
@@ -99,6 +101,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   async change(id: string, settings: LinkSettings): Promise<LinkView> {
     const known = this.find(id);
     refuseIfChanged(known.row.version, settings.version);
+    refuseSound(settings);
     const sameWire = wireOf(settings) === wireOf(settingsOf(known.row));
     known.row = await this.keep({ ...known.row, ...columnsOf(settings) });
     if (known.run.isOpen() && sameWire) await known.run.sendParameters();
@@ -300,6 +303,11 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   }
 }
 
+function refuseSound({ sound }: LinkSettings): void {
+  const why = sound && whySoundIsRefused(sound);
+  if (why) throw new ProblemException('field-refused', { sound: why });
+}
+
 const keyOf = (id: string): string => `link ${id}`;
 
 function viewOf({ row, run, heldElsewhere }: Known): LinkView {
@@ -326,6 +334,7 @@ function settingsOf(row: LinkEntity): LinkSettings {
     ...(row.port === null ? {} : { port: row.port }),
     ...(row.device === null ? {} : { device: row.device }),
     ...(row.speed === null ? {} : { speed: row.speed }),
+    ...(row.sound === null ? {} : { sound: row.sound }),
   };
   return {
     name,
@@ -352,10 +361,11 @@ function columnsOf({ version: _, ...settings }: LinkSettings): Partial<LinkEntit
     port: isNetwork ? (settings.port ?? null) : null,
     device: kind === 'serial' ? (settings.device ?? null) : null,
     speed: hasSpeed ? (settings.speed ?? null) : null,
+    sound: isSound(settings) ? (settings.sound ?? USUAL_SOUND_SETUP) : null,
   };
 }
 
-function openedWords({ kind, host, port, device, speed }: LinkSettings): string {
+function openedWords({ kind, host, port, device, speed, sound }: LinkSettings): string {
   switch (kind) {
     case 'network':
       return `${host}:${port} opened`;
@@ -365,11 +375,15 @@ function openedWords({ kind, host, port, device, speed }: LinkSettings): string 
       return `a page lends its serial port, at ${speed} Bd`;
     case 'page-bluetooth':
       return 'a page lends its Bluetooth LE device';
+    case 'page-sound':
+      return 'a page lends its sound card';
+    case 'sound-card':
+      return `the sound card ${sound?.input ?? ''} opened`;
   }
 }
 
-function wireOf({ kind, host, port, device, speed }: LinkSettings): string {
-  return [kind, host, port, device, speed].join(' ');
+function wireOf({ kind, host, port, device, speed, sound, airRate }: LinkSettings): string {
+  return [kind, host, port, device, speed, ...(sound ? [airRate, JSON.stringify(sound)] : [])].join(' ');
 }
 
 /** 31 bits of the id: two links sharing them would only hinder each other, at odds of one in two thousand million. */

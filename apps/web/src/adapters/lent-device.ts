@@ -5,6 +5,9 @@ export interface LentDevice {
   readonly closed: Promise<string>;
   send(octets: Uint8Array): Promise<void>;
   close(): Promise<void>;
+  /** What came while it could not be forwarded: who keeps it hands it over later. */
+  missed?(octets: Uint8Array): void;
+  handOver?(linkId: string): Promise<void>;
 }
 
 /** Why a browser cannot lend a device, and what to do instead; undefined if it can. */

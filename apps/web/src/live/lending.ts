@@ -1,9 +1,11 @@
 import { create } from 'zustand';
-import type { LinkKind, LinkView } from '@mistpeak/contract/link';
+import type { LinkKind, LinkSettings, LinkView } from '@mistpeak/contract/link';
 import { keepAwake } from '../adapters/keep-awake';
 import { wordsOf, type CannotLend, type LentDevice } from '../adapters/lent-device';
+import { whyNoSound } from '../adapters/sound/sound-card';
 import { chooseBluetoothTnc, whyNoBluetooth } from '../adapters/web-bluetooth';
 import { chooseSerialPort, grantedSerialPort, whyNoSerial } from '../adapters/web-serial';
+import { lentSoundCard } from './sound-at-page';
 import { useLive } from './store';
 
 /** The server takes this close code for a device that went away, and closes with that one when another page has brought its own. */
@@ -34,16 +36,19 @@ export const useLending = create<LendingState>(() => ({ lendings: new Map(), tro
 const devices = new Map<string, LentDevice>();
 
 export function whyCannotLend(kind: LinkKind): CannotLend | undefined {
+  if (kind === 'page-sound') return whyNoSound();
   return kind === 'page-bluetooth' ? whyNoBluetooth() : whyNoSerial();
 }
 
 /** Asks for the device and lends it for as long as the page lives. Call it from a click. */
-export async function lend({ id, settings }: LinkView): Promise<void> {
+export async function lend(link: LinkView): Promise<void> {
+  const { id, settings } = link;
   try {
+    if (settings.kind === 'page-sound') return forward(id, await lentSoundCard(link), settings, true);
     const isBluetooth = settings.kind === 'page-bluetooth';
     const device = isBluetooth ? await chooseBluetoothTnc() : await chooseSerialPort(settings.speed ?? 9600);
     if (!isBluetooth) remember(id, true);
-    forward(id, device, settings.speed, true);
+    forward(id, device, settings, true);
   } catch (error) {
     tell(id, wordsOf(error));
   }
@@ -61,7 +66,7 @@ async function lendAgain({ id, settings, phase }: LinkView): Promise<void> {
   const isWanted = settings.kind === 'page-serial' && phase !== 'closed' && remembered().includes(id);
   if (!isWanted || devices.has(id) || whyNoSerial()) return;
   const device = await grantedSerialPort(settings.speed ?? 9600).catch(() => undefined);
-  if (device) forward(id, device, settings.speed, false);
+  if (device) forward(id, device, settings, false);
 }
 
 export async function takeBack(linkId: string): Promise<void> {
@@ -76,7 +81,7 @@ export async function takeBack(linkId: string): Promise<void> {
  * Forwards octets both ways; the socket is made anew whenever it ends, as long as the device is there and the link wants it.
  * isByOperator: a click opens the link; afterwards the page only follows it.
  */
-function forward(linkId: string, device: LentDevice, speed: number | undefined, isByOperator: boolean): void {
+function forward(linkId: string, device: LentDevice, settings: LinkSettings, isByOperator: boolean): void {
   devices.set(linkId, device);
   useLending.setState(({ troubles }) => ({ troubles: without(troubles, linkId) }));
   show(linkId, { name: device.name, isForwarding: false, received: 0, sent: 0 });
@@ -94,7 +99,9 @@ function forward(linkId: string, device: LentDevice, speed: number | undefined, 
     if (!isMine()) return;
     const link = linkOf(linkId);
     if (!link) return lose('the link was removed');
-    if (link.settings.speed !== speed) return lose('the speed was changed: choose the port again');
+    if (link.settings.speed !== settings.speed) return lose('the speed was changed: choose the port again');
+    if (JSON.stringify(link.settings.sound) !== JSON.stringify(settings.sound))
+      return lose('the set-up was changed: open the sound card again');
     if (!opens && !isWantedOpen(linkId)) return void setTimeout(connect, LOOK_AGAIN_MS);
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
     socket = new WebSocket(`${scheme}://${location.host}/api/v1/wire?link=${linkId}${opens ? '&open' : ''}`);
@@ -103,6 +110,7 @@ function forward(linkId: string, device: LentDevice, speed: number | undefined, 
       attempt = 0;
       opens = false;
       change(linkId, () => ({ isForwarding: true }));
+      void device.handOver?.(linkId);
     };
     socket.onmessage = ({ data }: MessageEvent<ArrayBuffer>) => {
       const octets = new Uint8Array(data);
@@ -116,7 +124,7 @@ function forward(linkId: string, device: LentDevice, speed: number | undefined, 
     };
   };
   device.receive((octets) => {
-    if (socket?.readyState !== WebSocket.OPEN) return;
+    if (socket?.readyState !== WebSocket.OPEN) return device.missed?.(octets);
     socket.send(octets as Uint8Array<ArrayBuffer>);
     change(linkId, ({ received }) => ({ received: received + octets.length }));
   });

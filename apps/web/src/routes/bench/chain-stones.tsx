@@ -15,6 +15,8 @@ const WIRES: Readonly<Record<LinkKind, string>> = {
   serial: 'serial',
   'page-serial': 'serial, at a browser',
   'page-bluetooth': 'Bluetooth LE, at a browser',
+  'page-sound': 'sound card, at a browser',
+  'sound-card': 'sound card',
 };
 
 interface Stone {

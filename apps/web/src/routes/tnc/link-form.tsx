@@ -10,6 +10,7 @@ import {
   type LinkView,
   type PortView,
 } from '@mistpeak/contract/link';
+import { USUAL_SOUND_SETUP } from '@mistpeak/contract/sound';
 import { command } from '../../api';
 import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
@@ -19,6 +20,7 @@ import { Button } from '../../pieces/button';
 import { DraftedNotes } from '../../pieces/drafted-notes';
 import { SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
+import { SoundFields, soundThatFits } from './sound-fields';
 
 /** 8001: the one neutral port of ours; modem programs show theirs (common practice, no source). */
 const NEW_LINK: LinkSettings = {
@@ -28,6 +30,7 @@ const NEW_LINK: LinkSettings = {
   port: 8001,
   device: '',
   speed: 9600,
+  sound: USUAL_SOUND_SETUP,
   airRate: 1200,
   ...USUAL_KISS_PARAMETERS,
 };
@@ -39,6 +42,7 @@ const LABELS = {
   port: 'Port',
   device: 'Serial port',
   speed: 'Speed',
+  sound: 'Sound card',
   airRate: 'Rate on the air',
   txDelayMs: 'TXDELAY, ms',
   persistence: 'Persistence',
@@ -101,11 +105,16 @@ export function LinkForm({
           <option value="serial">Serial port of the machine of Mistpeak</option>
           <option value="page-serial">Serial port at this browser (USB, Bluetooth serial)</option>
           <option value="page-bluetooth">Bluetooth LE TNC at this browser</option>
+          <option value="page-sound">Sound card at this browser: Mistpeak is the modem</option>
+          <option value="sound-card">Sound card of the machine of Mistpeak</option>
         </SelectField>
         {kind === 'network' && <NetworkFields form={form} />}
         {kind === 'serial' && <PortField form={form} />}
         {(kind === 'serial' || kind === 'page-serial') && <SpeedField form={form} />}
       </div>
+      {(kind === 'page-sound' || kind === 'sound-card') && (
+        <SoundFields form={form} isHere={kind === 'page-sound'} />
+      )}
       {ownStations.length > 0 && (
         <SelectField
           label="Transmits as"
@@ -142,7 +151,7 @@ export function LinkForm({
 
 /** The fields of the other kind are not sent: they may hold half-typed text. */
 function onlyWhatFits(settings: LinkSettings): object {
-  const { host, port, device, speed, ...rest } = settings;
+  const { host, port, device, speed, sound, ...rest } = settings;
   switch (settings.kind) {
     case 'network':
       return { ...rest, host, port };
@@ -152,6 +161,9 @@ function onlyWhatFits(settings: LinkSettings): object {
       return { ...rest, speed };
     case 'page-bluetooth':
       return rest;
+    case 'page-sound':
+    case 'sound-card':
+      return { ...rest, sound: soundThatFits(sound ?? USUAL_SOUND_SETUP) };
   }
 }
 

@@ -1,0 +1,31 @@
+import type { DecoderName } from '@mistpeak/core/modem/demodulator';
+import type { Channel } from '@mistpeak/core/wav/one-channel';
+import type { SoundTncSettings } from '@mistpeak/link/sound-tnc';
+import type { SoundReport } from '@mistpeak/link/watched-tnc';
+
+/** On which channel data goes out; a keying tone has the other. */
+export type DataChannel = 'left' | 'right' | 'both';
+
+export type ToSoundWorker =
+  | {
+      readonly kind: 'begin';
+      readonly settings: SoundTncSettings;
+      readonly dataChannel: DataChannel;
+      /** To the worklet: blocks of samples come, blocks to play go. */
+      readonly port: MessagePort;
+    }
+  | { readonly kind: 'file'; readonly file: Blob; readonly decoder: DecoderName; readonly channel: Channel }
+  | { readonly kind: 'kiss'; readonly octets: Uint8Array }
+  | { readonly kind: 'send at'; readonly levelDbfs: number; readonly twistDb: number }
+  | { readonly kind: 'silence' };
+
+export type FromSoundWorker =
+  /** atMs: the clock's time at the end of what was heard. */
+  | { readonly kind: 'report'; readonly report: SoundReport; readonly atMs: number }
+  | { readonly kind: 'octets'; readonly octets: Uint8Array }
+  | { readonly kind: 'lost'; readonly reason: string }
+  /** It cannot keep up: from now on the light decoder. */
+  | { readonly kind: 'slow' }
+  | { readonly kind: 'progress'; readonly share: number }
+  | { readonly kind: 'file done'; readonly seconds: number }
+  | { readonly kind: 'failed'; readonly words: string };

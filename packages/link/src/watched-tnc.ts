@@ -1,0 +1,45 @@
+import { SoundWatch, type SoundNews } from '@mistpeak/core/levels/sound-watch';
+import type { SpectrumShape } from '@mistpeak/core/levels/spectrum';
+import { BELL_202 } from '@mistpeak/core/modem/tones';
+import { SoundTnc, type SoundTncHost, type SoundTncSettings } from './sound-tnc.js';
+
+/** What a page is told of a sound card in operation, ten times a second or more often. */
+export interface SoundReport {
+  readonly news: SoundNews;
+  /** So much was listened to when it was made: the times of the news count from there back. */
+  readonly heardMs: number;
+  readonly shape: SpectrumShape;
+  readonly busy?: string;
+  readonly isKeyed: boolean;
+  readonly waiting: number;
+}
+
+/** A sound card as a TNC, and all that is worth seeing of what it hears. */
+export class WatchedTnc extends SoundTnc {
+  private readonly watch: SoundWatch;
+  private listenedMs = 0;
+
+  constructor(settings: SoundTncSettings, host: Omit<SoundTncHost, 'listened'>) {
+    const watch = new SoundWatch(settings.rateHz, (settings.modulation ?? BELL_202).baud);
+    super(settings, {
+      ...host,
+      listened: (samples, busy, frames) => {
+        this.listenedMs += (1000 * samples.length) / settings.rateHz;
+        watch.push(samples, busy, frames);
+      },
+    });
+    this.watch = watch;
+  }
+
+  report(): SoundReport {
+    const { busy, isKeyed, waiting } = this;
+    return {
+      news: this.watch.take(),
+      heardMs: this.listenedMs,
+      shape: this.watch.shape,
+      ...(busy && { busy }),
+      isKeyed,
+      waiting,
+    };
+  }
+}
