@@ -95,7 +95,7 @@ const WEB_ARROWS: Record<string, readonly string[]> = {
   forms: ['live', 'pieces'],
   frame: ['forms', 'live', 'pieces', 'routes'],
   routes: ['adapters', 'forms', 'live', 'pieces', 'workers'],
-  workers: [],
+  workers: ['adapters'],
 };
 
 /** Core is pure: time and dice come in as arguments, and no platform is known (lib ES2023 and types [] say the rest). */

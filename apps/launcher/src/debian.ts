@@ -34,6 +34,9 @@ export const NUMPY: Needed = {
   present: () => existsSync('/usr/lib/python3/dist-packages/numpy'),
 };
 
+/** Reads and plays the sound cards of this machine. */
+export const ALSA: Needed = { packages: ['alsa-utils'], present: () => existsSync('/usr/bin/arecord') };
+
 /** The folder of PostgreSQL's own programs, version 15 or newer. */
 export function postgresBinaries(): string | undefined {
   for (let version = 30; version >= 15; version--) {

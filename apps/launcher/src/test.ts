@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
-import { CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
+import { ALSA, CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
 import { chooseChecks, SUITES, type Check } from './choose-checks.js';
 
@@ -20,7 +20,7 @@ interface Score {
  */
 export async function runTests(wanted: readonly string[]): Promise<number> {
   const checks = chooseChecks(wanted);
-  install(POSTGRES, CHROMIUM, SOCAT, TSHARK, MINIMODEM, NUMPY);
+  install(POSTGRES, CHROMIUM, ALSA, SOCAT, TSHARK, MINIMODEM, NUMPY);
   const folder = mkdtempSync(join(tmpdir(), 'mistpeak-test-'));
   const begun = performance.now();
   const lanes = [

@@ -61,6 +61,48 @@ export const FAILURES = {
     means: 'The TNC is at a browser; its page is closed, asleep, or has not been given the device yet.',
     try: 'Open this page in that browser, choose the device there, and keep the screen on.',
   },
+  'no-such-sound': {
+    happened: 'There is no such sound card.',
+    means: 'It is not plugged in, or it is listed by another name now.',
+    try: 'Plug it in and choose it from the list again; the link opens by itself when it is back.',
+  },
+  'no-sound': {
+    happened: 'The sound card gives no sound.',
+    means: 'It was found, and did not begin: the system says why below.',
+    try: 'Try the list for another name of the same card; unplug it and plug it in again.',
+  },
+  'sound-busy': {
+    happened: 'The sound card is in use.',
+    means: 'Another program holds it: a modem program, a call, the sound of the desktop.',
+    try: 'End that program, or release its set-up; only one can have the card.',
+  },
+  'sound-rate': {
+    happened: 'The sound card does not take this sample rate.',
+    means: 'It knows others, and nothing between converts them.',
+    try: 'Choose 48000 or 44100, or the name that begins with plughw.',
+  },
+  'sound-gone': {
+    happened: 'The sound card went away while it was open.',
+    means: 'The plug was pulled, or the program that reads it was ended. The key was let go.',
+    try: 'Seat the plug; the link opens by itself when the card is back.',
+  },
+  'sound-stuck': {
+    happened: 'The sound card does not take what is to be sent.',
+    means:
+      'The machine or its disk stands still, and a packet with gaps is worth nothing. The key was let go.',
+    try: 'End what loads the machine; the link is tried again by itself.',
+  },
+  'no-alsa': {
+    happened: 'The programs that read sound cards are missing.',
+    means: 'Mistpeak uses arecord and aplay of ALSA on this machine.',
+    try: 'Install the package alsa-utils, then open the link again.',
+  },
+  'key-failed': {
+    happened: 'The key of the radio cannot be set.',
+    means:
+      'The line or pin that keys it did not obey, so the link is not used: nobody would know whether it transmits.',
+    try: 'Check the device and the line in the set-up, and whether another program holds it.',
+  },
   'not-lent-here': {
     happened: 'This link takes no device of a page.',
     means: 'It leads over the network or to a port of the server machine.',

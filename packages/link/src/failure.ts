@@ -11,6 +11,14 @@ export type LinkFailure =
   | 'timed-out'
   | 'not-a-serial-port'
   | 'page-away'
+  | 'no-such-sound'
+  | 'no-sound'
+  | 'sound-busy'
+  | 'sound-rate'
+  | 'sound-gone'
+  | 'sound-stuck'
+  | 'no-alsa'
+  | 'key-failed'
   | 'other';
 
 /** POSIX error names as the runtime reports them. */

@@ -18,6 +18,7 @@ import {
   type PortView,
 } from '@mistpeak/contract/link';
 import type { Response } from 'express';
+import { listSoundCards, type SoundDevices } from '../adapters/sound/alsa.js';
 import { listPorts } from '../adapters/serial-port.js';
 import { DoneEvenLate } from '../commands/done-even-late.js';
 import { CommandId } from '../commands/command-id.js';
@@ -52,6 +53,11 @@ export class LinksController {
   @Get('ports')
   ports(): Promise<PortView[]> {
     return listPorts();
+  }
+
+  @Get('sound-devices')
+  soundDevices(): Promise<SoundDevices> {
+    return listSoundCards();
   }
 
   @Post()

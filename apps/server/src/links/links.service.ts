@@ -24,6 +24,7 @@ import { ProblemException } from '../problems/problem.js';
 import { LinkEntity } from './link.entity.js';
 import { LentWires } from './lent-wires.js';
 import { LinkRun } from './link-run.js';
+import { SoundReports } from './sound-reports.js';
 import { openWire } from './open-wire.js';
 
 /** A link that another process holds, and that is to be open, is asked for again this often: its holder may have ended. */
@@ -45,6 +46,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly log = new Logger('links');
   private readonly known = new Map<string, Known>();
   private readonly lentWires = new LentWires();
+  readonly sounds = new SoundReports();
   private stopAsking: (() => void) | undefined;
 
   constructor(
@@ -202,7 +204,9 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
         clock: this.clock,
         dice: Math.random,
         openWire: (settings, signal) =>
-          isLent(settings) ? this.lentWires.take(row.id) : openWire(settings, signal),
+          isLent(settings)
+            ? this.lentWires.take(row.id)
+            : openWire(settings, signal, (report, atMs) => this.sounds.tell(row.id, report, atMs)),
         opened: () => void this.provePortOpen(known.row),
         received: (event) => this.pass(row.id, event),
         changed: () => this.publish(known),
@@ -217,10 +221,15 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   private pass(linkId: string, event: LinkEvent): void {
     const { kind, atMs } = event;
     if (kind === 'frame')
-      this.traffic.heard({ linkId, atMs, port: event.port, raw: event.raw, origin: 'kiss' });
+      this.traffic.heard({ linkId, atMs, port: event.port, raw: event.raw, origin: this.originOf(linkId) });
     if (kind === 'discard')
       this.traffic.scrap({ linkId, atMs, raw: event.raw, reason: event.reason, times: event.times });
     if (kind === 'stand-in') this.traffic.standIn(linkId, atMs);
+  }
+
+  private originOf(linkId: string): 'sound' | 'kiss' {
+    const row = this.known.get(linkId)?.row;
+    return row && isSound(settingsOf(row)) ? 'sound' : 'kiss';
   }
 
   private tellChangedHands(id: string): void {

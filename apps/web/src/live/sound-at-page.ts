@@ -5,6 +5,8 @@ import { encodePcap, type CapturedPacket } from '@mistpeak/core/pcap/pcap';
 import type { Channel } from '@mistpeak/core/wav/one-channel';
 import type { AIR_RATES, LinkView } from '@mistpeak/contract/link';
 import { USUAL_SOUND_SETUP, whySoundIsRefused, type SoundSetup } from '@mistpeak/contract/sound';
+import type { SoundView } from '@mistpeak/contract/sound-view';
+import type { SoundReport } from '@mistpeak/link/watched-tnc';
 import type { SoundTncSettings } from '@mistpeak/link/sound-tnc';
 import { HF_300, SCRAMBLED_9600, BELL_202, type Modulation } from '@mistpeak/core/modem/tones';
 import type { CannotLend, LentDevice } from '../adapters/lent-device';
@@ -47,6 +49,7 @@ const MODULATIONS: Record<(typeof AIR_RATES)[number], Modulation> = {
 /** A gap between two reports that is longer was a sleep. */
 const SLEPT_MS = 3000;
 const CHANNEL_NUMBER: Record<Channel, number> = { left: 0, right: 1, mix: -1 };
+const LOOK_AGAIN_MS = 1000;
 /** Packets that wait for a server that is away: days of a busy channel. */
 const MOST_KEPT = 20_000;
 
@@ -56,6 +59,7 @@ export class Receiver {
   readonly heard = new HeardSound();
   private worker: Worker | undefined;
   private card: SoundCard | undefined;
+  private socket: WebSocket | undefined;
   private octetsTo: ((octets: Uint8Array) => void) | undefined;
   private lastReportMs = 0;
 
@@ -114,7 +118,37 @@ export class Receiver {
     this.tell({ kind: 'file', file, decoder, channel });
   }
 
+  /** Looks at a sound card of the server's machine, and again whenever the server comes back. */
+  look({ id, settings }: LinkView): void {
+    this.stop();
+    this.use.setState({
+      ...OFF,
+      phase: 'listening',
+      name: settings.sound?.input ?? 'sound card',
+      rateHz: settings.sound?.rateHz ?? 0,
+      decoder: settings.sound?.decoder ?? 'default',
+      linkId: id,
+    });
+    this.lastReportMs = 0;
+    const connect = (): void => {
+      const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
+      const socket = new WebSocket(`${scheme}://${location.host}/api/v1/sound?link=${id}`);
+      this.socket = socket;
+      socket.onmessage = ({ data }: MessageEvent<string>) => {
+        const { atMs, ...report } = soundReport(data);
+        this.take({ kind: 'report', report, atMs });
+      };
+      socket.onclose = () => {
+        if (this.socket === socket) setTimeout(() => this.socket === socket && connect(), LOOK_AGAIN_MS);
+      };
+    };
+    connect();
+  }
+
   stop(): void {
+    const { socket } = this;
+    this.socket = undefined;
+    socket?.close();
     this.worker?.terminate();
     this.card?.close();
     this.worker = undefined;
@@ -198,6 +232,21 @@ export class Receiver {
 /** The radio's receiver, and a second one that judges what is sent. */
 export const RECEIVER = new Receiver();
 export const SECOND_RECEIVER = new Receiver();
+
+function soundReport(text: string): SoundReport & { readonly atMs: number } {
+  const { news, ...view } = JSON.parse(text) as SoundView;
+  return {
+    ...view,
+    news: {
+      hum: news.hum,
+      stretches: news.stretches.map((one) => ({ ...one, spectrum: fromBase64(one.spectrum) })),
+      packets: news.packets.map((one) => ({ ...one, raw: fromBase64(one.raw) })),
+    },
+  };
+}
+
+const fromBase64 = (text: string): Uint8Array =>
+  Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
 
 /** Devices are remembered by their names: the ids of a browser are its own. */
 async function idOf(side: 'inputs' | 'outputs', name: string | undefined): Promise<string | undefined> {

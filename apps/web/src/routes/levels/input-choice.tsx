@@ -1,6 +1,7 @@
 import { useRef, useState, type DragEvent } from 'react';
 import { isSound, type LinkView } from '@mistpeak/contract/link';
 import { USUAL_SOUND_SETUP } from '@mistpeak/contract/sound';
+import { isOpen } from '../../live/main-link';
 import { lend, takeBack, useLending } from '../../live/lending';
 import type { Receiver } from '../../live/sound-at-page';
 import { useLive } from '../../live/store';
@@ -43,6 +44,13 @@ export function InputChoice({ receiver }: { receiver: Receiver }) {
               .map((link) => (
                 <Button key={link.id} kind="main" onClick={() => void lend(link)}>
                   Listen as {link.settings.name}
+                </Button>
+              ))}
+            {links
+              .filter((link) => link.settings.kind === 'sound-card' && isOpen(link))
+              .map((link) => (
+                <Button key={link.id} kind="main" onClick={() => receiver.look(link)}>
+                  Look at {link.settings.name}
                 </Button>
               ))}
             <Button

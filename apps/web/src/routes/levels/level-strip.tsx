@@ -43,13 +43,13 @@ function drawStrip(context: CanvasRenderingContext2D, inks: Inks, heard: HeardSo
   context.globalAlpha = 1;
   drawScale(context, inks, width);
   context.fillStyle = inks.r3;
-  context.globalAlpha = 0.45;
-  const step = Math.max(1, ((width - LEFT) * STRETCH_MS) / KEPT_MS + 0.4);
+  context.globalAlpha = 0.55;
+  context.beginPath();
   for (const { clockMs, rmsDbfs, busy } of heard.stretches) {
-    const left = x(clockMs - STRETCH_MS);
-    if (left < LEFT || busy === 'data') continue;
-    context.fillRect(left, y(rmsDbfs), step, BOTTOM - y(rmsDbfs));
+    const [from, to] = [x(clockMs - STRETCH_MS), x(clockMs)];
+    if (from >= LEFT && busy !== 'data') context.rect(from, y(rmsDbfs), to - from, BOTTOM - y(rmsDbfs));
   }
+  context.fill();
   context.globalAlpha = 1;
   for (const packet of heard.packets) drawPacket(context, inks, packet, x);
 }

@@ -5,7 +5,8 @@ import { RECEIVER } from '../../live/sound-at-page';
 import { InputChoice } from './input-choice';
 import { LevelStrip } from './level-strip';
 import { PacketList } from './packet-list';
-import { ReceiveCheck, type CheckResult } from './receive-check';
+import type { CheckResult } from './check';
+import { ReceiveCheck } from './receive-check';
 import { SoundFigures } from './sound-figures';
 import { SpectrumView } from './spectrum-view';
 

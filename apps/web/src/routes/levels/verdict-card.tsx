@@ -1,5 +1,5 @@
 import { ToneMark } from '../../pieces/tone-mark';
-import type { CheckResult } from './receive-check';
+import type { CheckResult } from './check';
 
 /** One verdict in words, the number behind it, what to turn; what else was found stands below. */
 export function VerdictCard({ result: { verdict } }: { result: CheckResult }) {

@@ -1,0 +1,88 @@
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { BELL_202, HF_300, SCRAMBLED_9600 } from '@mistpeak/core/modem/tones';
+import type { LinkSettings } from '@mistpeak/contract/link';
+import { USUAL_SOUND_SETUP, type SoundSetup } from '@mistpeak/contract/sound';
+import { AsyncQueue } from '@mistpeak/link/async-queue';
+import type { ByteLink } from '@mistpeak/link/byte-link';
+import { failureOf, LinkFailed } from '@mistpeak/link/failure';
+import type { SoundReport } from '@mistpeak/link/watched-tnc';
+import type { KeyAddress } from './key-ports.js';
+import type { FromSoundThread, SoundCardSettings, ToSoundThread } from './sound-messages.js';
+
+const IS_SOURCE = import.meta.filename.endsWith('.ts');
+const THREAD = join(import.meta.dirname, IS_SOURCE ? 'sound-thread.ts' : 'sound-thread.js');
+const EXEC_ARGUMENTS = IS_SOURCE
+  ? ['--conditions=source', '--import', '@swc-node/register/esm-register']
+  : [];
+const MODULATIONS = { 300: HF_300, 1200: BELL_202, 9600: SCRAMBLED_9600 } as const;
+
+/** A report with the clock's time at the end of what it has heard. */
+export type ReportTaker = (report: SoundReport, atMs: number) => void;
+
+/**
+ * Opens a sound card of this machine as a TNC: the modem in a thread of its own, ALSA's programs and the key in processes of
+ * their own. Rejects with LinkFailed.
+ */
+export function openSoundCard(
+  settings: LinkSettings,
+  signal: AbortSignal,
+  report: ReportTaker,
+): Promise<ByteLink> {
+  const thread = new Worker(THREAD, {
+    execArgv: EXEC_ARGUMENTS,
+    workerData: cardSettings(settings),
+    env: process.env,
+  });
+  const received = new AsyncQueue<Uint8Array>();
+  const tell = (message: ToSoundThread): void => thread.postMessage(message);
+  return new Promise((resolve, reject) => {
+    signal.addEventListener('abort', () => tell({ kind: 'close' }), { once: true });
+    thread.on('message', (message: FromSoundThread) => {
+      if (message.kind === 'opened') resolve({ receive: received, send, close });
+      else if (message.kind === 'octets') received.push(message.octets);
+      else if (message.kind === 'report') report(message.report, message.atMs);
+      else end(new LinkFailed(message.failure, message.detail));
+    });
+    thread.on('error', (error) => end(failureOf(error)));
+    thread.on('exit', () => end(new LinkFailed('sound-gone')));
+    const send = (octets: Uint8Array): Promise<void> => Promise.resolve(tell({ kind: 'kiss', octets }));
+    const close = (): Promise<void> => {
+      received.end();
+      const ended = new Promise<void>((done) => thread.once('exit', () => done()));
+      tell({ kind: 'close' });
+      return thread.threadId === -1 ? Promise.resolve() : ended;
+    };
+    const end = (failure: LinkFailed): void => {
+      reject(failure);
+      received.end(failure);
+      tell({ kind: 'close' });
+    };
+  });
+}
+
+function cardSettings({ sound = USUAL_SOUND_SETUP, airRate }: LinkSettings): SoundCardSettings {
+  const { input, output, hears, sendsOn, keying, rateHz, decoder, levelDbfs, twistDb, toneHz } = sound;
+  return {
+    input,
+    output,
+    hears,
+    sendsOn,
+    plays: keying !== 'none',
+    key: keyOf(sound),
+    tnc: {
+      rateHz,
+      decoder,
+      modulation: MODULATIONS[airRate as keyof typeof MODULATIONS],
+      levelDbfs,
+      twistDb,
+      ...(keying === 'tone' && toneHz !== undefined && { keyingTone: { hz: toneHz, levelDbfs } }),
+    },
+  };
+}
+
+function keyOf({ keying, keyDevice, keyLine, keyPin }: SoundSetup): KeyAddress | undefined {
+  if (keying === 'line' && keyDevice && keyLine) return { kind: 'line', device: keyDevice, line: keyLine };
+  if (keying === 'pin' && keyDevice && keyPin) return { kind: 'pin', device: keyDevice, pin: keyPin };
+  return undefined;
+}
