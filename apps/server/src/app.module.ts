@@ -24,6 +24,9 @@ import { RecordModule } from './record/record.module.js';
 import { KitItemEntity } from './kit/kit.entity.js';
 import { Kit1700000011000 } from './kit/kit.migration.js';
 import { KitModule } from './kit/kit.module.js';
+import { LevelResultEntity } from './levels/level-result.entity.js';
+import { Levels1700000027000 } from './levels/levels.migration.js';
+import { LevelsModule } from './levels/levels.module.js';
 import { LinkEntity } from './links/link.entity.js';
 import { Links1700000002000 } from './links/links.migration.js';
 import { LanModule } from './lan/lan.module.js';
@@ -68,6 +71,7 @@ const ENTITIES = [
   RolePasswordEntity,
   LoginEntity,
   SharingEntity,
+  LevelResultEntity,
 ];
 export const MIGRATIONS = [
   Operator1700000001000,
@@ -90,6 +94,7 @@ export const MIGRATIONS = [
   Origins1700000017000,
   Versions1700000018000,
   SoundLinks1700000026000,
+  Levels1700000027000,
   OpenPlace1700000019000,
 ];
 
@@ -129,6 +134,7 @@ export class AppModule {
         TrafficModule,
         OperatorModule,
         ProofModule,
+        LevelsModule,
         LinksModule,
         KitModule,
         ChainModule,

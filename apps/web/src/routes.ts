@@ -70,6 +70,7 @@ export const PAGES: readonly Page[] = [
   },
   {
     path: '/levels',
+    more: '/:check?',
     label: 'Levels',
     about: 'sound card, microphone, volume, twist, clipping, spectrum, waterfall, meter, VOX, recording',
     key: 'v',

@@ -1,5 +1,6 @@
 import type { HealthView } from './health.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
+import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
@@ -11,14 +12,15 @@ import type { RemovalView } from './removals.js';
  * is long (transcripts, mail, the log beyond what is shown) is asked for by pages and stands in none of them.
  */
 export interface Snapshot
-  extends StationSnapshot, LinksSnapshot, TrafficSnapshot, SendingSnapshot, ChainsSnapshot {
+  extends StationSnapshot, LinksSnapshot, TrafficSnapshot, SendingSnapshot, ChainsSnapshot, LevelsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
   readonly nowMs: number;
 }
 
-interface LiveData extends StationEvents, LinksEvents, TrafficEvents, SendingEvents, ChainsEvents {
+interface LiveData
+  extends StationEvents, LinksEvents, TrafficEvents, SendingEvents, ChainsEvents, LevelsEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

@@ -12,6 +12,7 @@ import { USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
+import { openSoundCard, type SoundCardLink } from '../adapters/sound/sound-card.js';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import { DatabaseSession } from '../database/session.js';
@@ -47,6 +48,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly known = new Map<string, Known>();
   private readonly lentWires = new LentWires();
   readonly sounds = new SoundReports();
+  private readonly cards = new Map<string, SoundCardLink>();
   private stopAsking: (() => void) | undefined;
 
   constructor(
@@ -161,6 +163,11 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return run;
   }
 
+  /** A sound card of this machine sends at that level from now on; one at a page is moved there. */
+  sendSoundAt(id: string, levelDbfs: number): void {
+    this.cards.get(id)?.sendAt(levelDbfs);
+  }
+
   isHeldElsewhere(id: string): boolean {
     return this.find(id).heldElsewhere;
   }
@@ -206,7 +213,9 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
         openWire: (settings, signal) =>
           isLent(settings)
             ? this.lentWires.take(row.id)
-            : openWire(settings, signal, (report, atMs) => this.sounds.tell(row.id, report, atMs)),
+            : settings.kind === 'sound-card'
+              ? this.openCard(row.id, settings, signal)
+              : openWire(settings, signal),
         opened: () => void this.provePortOpen(known.row),
         received: (event) => this.pass(row.id, event),
         changed: () => this.publish(known),
@@ -225,6 +234,12 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     if (kind === 'discard')
       this.traffic.scrap({ linkId, atMs, raw: event.raw, reason: event.reason, times: event.times });
     if (kind === 'stand-in') this.traffic.standIn(linkId, atMs);
+  }
+
+  private async openCard(id: string, settings: LinkSettings, signal: AbortSignal): Promise<ByteLink> {
+    const card = await openSoundCard(settings, signal, (report, atMs) => this.sounds.tell(id, report, atMs));
+    this.cards.set(id, card);
+    return card;
   }
 
   private originOf(linkId: string): 'sound' | 'kiss' {

@@ -1,19 +1,13 @@
 import type { LinkSettings } from '@mistpeak/contract/link';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import { LinkFailed } from '@mistpeak/link/failure';
-import { openSoundCard, type ReportTaker } from '../adapters/sound/sound-card.js';
 import { openSerial } from '../adapters/serial-port.js';
 import { openTcp } from '../adapters/tcp.js';
 
 /** The wire that the settings name. Rejects with LinkFailed. */
-export function openWire(
-  settings: LinkSettings,
-  signal: AbortSignal,
-  report: ReportTaker = () => undefined,
-): Promise<ByteLink> {
+export function openWire(settings: LinkSettings, signal: AbortSignal): Promise<ByteLink> {
   const { kind, host, port, device, speed } = settings;
   if (kind === 'network' && host && port) return openTcp(host, port, signal);
   if (kind === 'serial' && device && speed) return openSerial(device, speed, signal);
-  if (kind === 'sound-card') return openSoundCard(settings, signal, report);
   return Promise.reject(new LinkFailed('other', 'the settings name no address'));
 }

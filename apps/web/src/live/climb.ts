@@ -5,7 +5,7 @@ import type { Chain } from '@mistpeak/core/chain/chain';
 import type { Evidence } from '@mistpeak/core/proof/evidence';
 import { climb, type Camp } from '@mistpeak/core/proof/ladder';
 import { unnamedChain, type ChainView } from '@mistpeak/contract/chain';
-import type { LinkView } from '@mistpeak/contract/link';
+import { isSound, type LinkView } from '@mistpeak/contract/link';
 import { isOpen, useMainLink } from './main-link';
 import { useNow } from './now';
 import { useLive } from './store';
@@ -40,7 +40,8 @@ export function useClimb(): Climb | undefined {
       isMoving: chain.isMoving,
       ...(link?.openedAtMs === undefined ? {} : { openedAtMs: link.openedAtMs }),
       endsElsewhere,
-      isSound: joined !== undefined && isSoundChain(joined),
+      isSound:
+        (joined !== undefined && isSoundChain(joined)) || (link !== undefined && isSound(link.settings)),
     };
     return {
       chain,

@@ -4,6 +4,7 @@ import { ALL_WELL, type HealthView } from '@mistpeak/contract/health';
 import type { LiveEvent, LiveKind, Snapshot } from '@mistpeak/contract/live';
 import type { RemovalView } from '@mistpeak/contract/removals';
 import { chains, type ChainsState } from './slices/chains';
+import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
 import { sending, type SendingState } from './slices/sending';
 import { station, type StationState } from './slices/station';
@@ -12,7 +13,8 @@ import { traffic, type TrafficState } from './slices/traffic';
 export { SHOWN_FRAMES } from './slices/traffic';
 
 /** What the server has told this page, folded together: one slice for each subject. */
-export interface LiveState extends StationState, LinksState, TrafficState, SendingState, ChainsState {
+export interface LiveState
+  extends StationState, LinksState, TrafficState, SendingState, ChainsState, LevelsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -20,7 +22,7 @@ export interface LiveState extends StationState, LinksState, TrafficState, Sendi
   readonly clockOffsetMs: number;
 }
 
-const SLICES = [station, links, traffic, sending, chains] as const;
+const SLICES = [station, links, traffic, sending, chains, levels] as const;
 
 const EMPTY = {
   ...Object.assign({}, ...SLICES.map(({ empty }) => empty)),
@@ -43,6 +45,7 @@ const FOLDS = {
   ...traffic.on,
   ...sending.on,
   ...chains.on,
+  ...levels.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

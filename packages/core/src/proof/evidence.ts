@@ -39,7 +39,8 @@ export interface Evidence {
   readonly chainId?: string;
   readonly rung: Rung;
   readonly atMs: number;
-  readonly kind: 'frame' | 'measurement' | 'tick' | 'link';
+  /** spoilt: from then on what was measured before says nothing more, or something speaks against it. */
+  readonly kind: 'frame' | 'measurement' | 'tick' | 'link' | 'spoilt';
   readonly words: string;
   readonly rawHex?: string;
 }

@@ -66,7 +66,7 @@ export function rungsOf(
   { endsElsewhere = false, isSound = false }: Situation,
 ): readonly Rung[] {
   return PURPOSES[purpose].rungs.filter((rung) =>
-    endsElsewhere ? rung !== 'level in the window' || isSound : OBSERVED.includes(rung),
+    rung === 'level in the window' ? isSound : endsElsewhere || OBSERVED.includes(rung),
   );
 }
 
@@ -131,7 +131,7 @@ function closure(rung: Rung): Rung[] {
 
 /** Whether that evidence speaks for this rung at all. */
 function speaksFor({ rung: seen, kind, atMs }: Evidence, rung: Rung, situation: Situation): boolean {
-  if (!PROVES.get(seen)?.has(rung)) return false;
+  if (kind === 'spoilt' || !PROVES.get(seen)?.has(rung)) return false;
   if (seen === rung) return !isOfBefore(rung, atMs, situation);
   // The transmit lamp says nothing about hearing; and what came by the internet says nothing about radio.
   if (kind === 'tick' && seen === 'keyed') return false;
@@ -169,7 +169,11 @@ export function climb(
 function camp(rung: Rung, evidence: readonly Evidence[], situation: Situation, nowMs: number): Camp {
   if (rung === 'keyed' && isKeyingDoubtful(evidence, situation, nowMs))
     return { rung, state: 'doubtful', freshness: 0 };
-  const candidates = evidence.filter((one) => one.atMs <= nowMs && speaksFor(one, rung, situation));
+  const spoilt = evidence.findLast((one) => one.kind === 'spoilt' && one.rung === rung && one.atMs <= nowMs);
+  const candidates = evidence.filter(
+    (one) => one.atMs <= nowMs && one.atMs > (spoilt?.atMs ?? -Infinity) && speaksFor(one, rung, situation),
+  );
+  if (spoilt && candidates.length === 0) return { rung, state: 'doubtful', evidence: spoilt, freshness: 0 };
   const best = candidates.reduce<Evidence | undefined>(
     (kept, one) =>
       freshness(one, rung, situation, nowMs) >= (kept ? freshness(kept, rung, situation, nowMs) : 0)

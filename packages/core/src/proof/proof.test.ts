@@ -61,6 +61,25 @@ describe('the climb of a beacon', () => {
     expect(camps.map(({ freshness }) => freshness)).toEqual([1, 0.5, 0.5, 0, 0, 0]);
   });
 
+  it('a level stands for a day, where sound passes, until something spoils it', () => {
+    const level = (kind: Evidence['kind'], atMs: number): Evidence => ({
+      ...seen('level in the window', atMs),
+      kind,
+    });
+    const state = (evidence: readonly Evidence[], nowMs: number, isSound = true): string | undefined =>
+      climb('beacon', evidence, { ...FIXED, isSound }, nowMs).find(
+        ({ rung }) => rung === 'level in the window',
+      )?.state;
+    const day = 24 * 60 * MINUTE;
+    expect(state([level('measurement', 0)], day - 1)).toBe('lit');
+    expect(state([level('measurement', 0)], day)).toBe('faded');
+    expect(state([level('measurement', 0)], 1, false)).toBeUndefined();
+    expect(state([level('measurement', 0), level('spoilt', 5)], 4)).toBe('lit');
+    expect(state([level('measurement', 0), level('spoilt', 5)], 5)).toBe('doubtful');
+    expect(state([level('measurement', 0), level('spoilt', 5), level('measurement', 6)], 7)).toBe('lit');
+    expect(state([level('spoilt', 5), level('measurement', 5)], 7)).toBe('doubtful');
+  });
+
   it('takes no notice of what is said to have happened after now: a clock was set back', () => {
     const future = HEARD.map((one) => ({ ...one, atMs: 10 * MINUTE }));
     expect(states([seen('port open', 0), ...future], MINUTE)).toEqual([

@@ -69,6 +69,11 @@ export class CardRun {
     this.tnc.take(octets);
   }
 
+  /** Of the overs that begin from now on. */
+  sendAt(levelDbfs: number): void {
+    this.tnc.sendAt(levelDbfs, this.settings.tnc.twistDb);
+  }
+
   /** The key is up before anything else ends. */
   end(): void {
     if (this.hasEnded) return;

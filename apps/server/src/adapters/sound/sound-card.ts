@@ -20,6 +20,11 @@ const MODULATIONS = { 300: HF_300, 1200: BELL_202, 9600: SCRAMBLED_9600 } as con
 /** A report with the clock's time at the end of what it has heard. */
 export type ReportTaker = (report: SoundReport, atMs: number) => void;
 
+/** A sound card as a TNC, whose level can be moved while it is open. */
+export interface SoundCardLink extends ByteLink {
+  sendAt(levelDbfs: number): void;
+}
+
 /**
  * Opens a sound card of this machine as a TNC: the modem in a thread of its own, ALSA's programs and the key in processes of
  * their own. Rejects with LinkFailed.
@@ -28,7 +33,7 @@ export function openSoundCard(
   settings: LinkSettings,
   signal: AbortSignal,
   report: ReportTaker,
-): Promise<ByteLink> {
+): Promise<SoundCardLink> {
   const thread = new Worker(THREAD, {
     execArgv: EXEC_ARGUMENTS,
     workerData: cardSettings(settings),
@@ -39,7 +44,7 @@ export function openSoundCard(
   return new Promise((resolve, reject) => {
     signal.addEventListener('abort', () => tell({ kind: 'close' }), { once: true });
     thread.on('message', (message: FromSoundThread) => {
-      if (message.kind === 'opened') resolve({ receive: received, send, close });
+      if (message.kind === 'opened') resolve({ receive: received, send, close, sendAt });
       else if (message.kind === 'octets') received.push(message.octets);
       else if (message.kind === 'report') report(message.report, message.atMs);
       else end(new LinkFailed(message.failure, message.detail));
@@ -47,6 +52,7 @@ export function openSoundCard(
     thread.on('error', (error) => end(failureOf(error)));
     thread.on('exit', () => end(new LinkFailed('sound-gone')));
     const send = (octets: Uint8Array): Promise<void> => Promise.resolve(tell({ kind: 'kiss', octets }));
+    const sendAt = (levelDbfs: number): void => tell({ kind: 'send at', levelDbfs });
     const close = (): Promise<void> => {
       received.end();
       const ended = new Promise<void>((done) => thread.once('exit', () => done()));

@@ -16,7 +16,9 @@ export interface SoundCardSettings {
 }
 
 export type ToSoundThread =
-  { readonly kind: 'kiss'; readonly octets: Uint8Array } | { readonly kind: 'close' };
+  | { readonly kind: 'kiss'; readonly octets: Uint8Array }
+  | { readonly kind: 'send at'; readonly levelDbfs: number }
+  | { readonly kind: 'close' };
 
 export type FromSoundThread =
   | { readonly kind: 'opened' }

@@ -24,6 +24,7 @@ const fail = ({ failure, detail }: LinkFailed): void => say({ kind: 'failed', fa
 let run: CardRun | undefined;
 parentPort?.on('message', (message: ToSoundThread) => {
   if (message.kind === 'kiss') return run?.send(message.octets);
+  if (message.kind === 'send at') return run?.sendAt(message.levelDbfs);
   run?.end();
   // Children get their signals before this thread is gone.
   setTimeout(() => process.exit(), 50);

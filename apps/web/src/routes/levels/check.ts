@@ -10,7 +10,6 @@ export const WANTED = { packets: 20, seconds: 60 } as const;
 export interface CheckResult {
   readonly verdict: ReceiveVerdict;
   readonly heard: Heard;
-  readonly atMs: number;
 }
 
 export interface RunningCheck {
@@ -31,7 +30,7 @@ export function useCheck(
     const heard = gathering.current?.heard;
     gathering.current = undefined;
     setRunning(undefined);
-    if (heard && heard.seconds > 0) done({ verdict: judgeReceive(heard), heard, atMs: Date.now() });
+    if (heard && heard.seconds > 0) done({ verdict: judgeReceive(heard), heard });
   };
   const take = useEffectEvent(({ news, shape }: SoundReport): void => {
     gathering.current ??= new Gathering(shape);

@@ -1,20 +1,36 @@
 import { useEffect, useState } from 'react';
+import { useParams } from 'react-router';
 import type { HeardPacket } from '@mistpeak/core/levels/sound-watch';
 import type { OnClock } from '../../live/heard-sound';
+import { useMainLink } from '../../live/main-link';
 import { RECEIVER } from '../../live/sound-at-page';
+import { SectionLinks } from '../../pieces/section-links';
+import { CompareCheck } from './compare-check';
 import { InputChoice } from './input-choice';
 import { LevelStrip } from './level-strip';
 import { PacketList } from './packet-list';
-import type { CheckResult } from './check';
 import { ReceiveCheck } from './receive-check';
+import { ResultsList } from './results-list';
 import { SoundFigures } from './sound-figures';
 import { SpectrumView } from './spectrum-view';
+import { SweepCheck } from './sweep-check';
+import { ToneCheck } from './tone-check';
+import { TransmitCheck } from './transmit-check';
+import { VoxCheck } from './vox-check';
+
+const CHECKS = {
+  receive: 'Receive',
+  transmit: 'Transmit',
+  sweep: 'Sweep',
+  compare: 'Cable or speaker',
+  vox: 'VOX timing',
+  tone: 'Keying tone',
+} as const;
 
 /** Under, over, tilted, clipped, late? What is heard, measured, and what to turn. */
 export function LevelsPage() {
-  const [results, setResults] = useState<readonly CheckResult[]>([]);
+  const { check = 'receive' } = useParams();
   const [withFall, setFall] = useState(true);
-  const packets = usePackets();
   const { heard } = RECEIVER;
   return (
     <div className="flex flex-col gap-4 px-7 py-5 max-md:px-4">
@@ -25,7 +41,7 @@ export function LevelsPage() {
         </p>
       </header>
       <InputChoice receiver={RECEIVER} />
-      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_22rem]">
+      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="flex min-w-0 flex-col gap-4">
           <SoundFigures receiver={RECEIVER} />
           <LevelStrip heard={heard} />
@@ -37,18 +53,42 @@ export function LevelsPage() {
             </label>
           </section>
         </div>
-        <ReceiveCheck
-          receiver={RECEIVER}
-          results={results}
-          done={(result) => setResults((all) => [result, ...all].slice(0, 2))}
-        />
+        <div className="flex flex-col gap-3">
+          <SectionLinks
+            label="Checks"
+            sections={CHECKS}
+            current={check}
+            addressOf={(id) => `/levels/${id}`}
+          />
+          <Check check={check} />
+        </div>
       </div>
       <section aria-label="Packets" className="border-t-[1.5px] border-ink pt-2.5">
         <h2>Packets, each with its own sound</h2>
-        <PacketList packets={packets} />
+        <PacketList packets={usePackets()} />
       </section>
+      <ResultsList />
     </div>
   );
+}
+
+function Check({ check }: { check: string }) {
+  const main = useMainLink();
+  const linkId = RECEIVER.use((state) => state.linkId);
+  switch (check) {
+    case 'transmit':
+      return <TransmitCheck link={main} />;
+    case 'sweep':
+      return <SweepCheck receiver={RECEIVER} linkId={linkId} />;
+    case 'compare':
+      return <CompareCheck receiver={RECEIVER} linkId={linkId} />;
+    case 'vox':
+      return <VoxCheck link={main} />;
+    case 'tone':
+      return <ToneCheck link={main} />;
+    default:
+      return <ReceiveCheck receiver={RECEIVER} linkId={linkId} />;
+  }
 }
 
 function usePackets(): readonly OnClock<HeardPacket>[] {

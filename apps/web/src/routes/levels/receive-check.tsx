@@ -1,27 +1,52 @@
+import { useState } from 'react';
+import { judgeKnob, type Finding } from '@mistpeak/core/levels/receive-check';
 import type { Receiver } from '../../live/sound-at-page';
+import { useAttempt } from '../../live/attempt';
 import { Button } from '../../pieces/button';
+import { ProblemNote } from '../../pieces/problem-note';
 import { useCheck, WANTED, type CheckResult } from './check';
+import { keepResult } from './keep-result';
 import { VerdictCard } from './verdict-card';
 
 /** N packets or T seconds, then one verdict in words, the number behind it and what to turn. */
-export function ReceiveCheck({
-  receiver,
-  results,
-  done,
-}: {
-  receiver: Receiver;
-  results: readonly CheckResult[];
-  done: (result: CheckResult) => void;
-}) {
+export function ReceiveCheck({ receiver, linkId }: { receiver: Receiver; linkId: string | undefined }) {
   const phase = receiver.use((state) => state.phase);
-  const check = useCheck(receiver, done);
+  const [results, setResults] = useState<readonly CheckResult[]>([]);
+  const { problem, attempt } = useAttempt();
+  const [isSaidOff, setSaidOff] = useState(false);
+  const check = useCheck(receiver, (result) => {
+    setResults((all) => [result, ...all].slice(0, 2));
+    setSaidOff(false);
+    const { sentence, number, turn, isInWindow, levelDbfs } = result.verdict;
+    void attempt(() =>
+      keepResult({
+        check: 'receive',
+        words: sentence,
+        number,
+        turn,
+        isInWindow,
+        ...(linkId && { linkId }),
+        ...(levelDbfs !== undefined && { levelDbfs }),
+      }),
+    );
+  });
+  const sayOff = (): void =>
+    void attempt(() =>
+      keepResult({
+        check: 'radio was off',
+        words: 'The radio was off since the level was measured: its volume knob is its switch.',
+        number: '',
+        turn: 'Set the volume, and check again.',
+        ...(linkId && { linkId }),
+      }),
+    ).then((went) => setSaidOff(went));
   const [last, before] = results;
   return (
-    <section aria-label="Receive check" className="flex flex-col gap-3 border-t-[1.5px] border-ink pt-2.5">
+    <section aria-label="Receive check" className="flex flex-col gap-3">
       <h2>Receive check</h2>
       {check.running ? (
         <>
-          <p className="font-mono text-[1.05rem]" aria-live="off">
+          <p className="font-mono text-[1.05rem]">
             {check.running.packets} of {WANTED.packets} packets · {check.running.seconds.toFixed(0)} of{' '}
             {WANTED.seconds} s
           </p>
@@ -44,9 +69,15 @@ export function ReceiveCheck({
               open, volume about the middle.
             </p>
           )}
-          {last && <VerdictCard result={last} />}
+          {last && <VerdictCard verdict={last.verdict} />}
           {last && before && <Change last={last} before={before} />}
-          <div>
+          {last && linkId === undefined && (
+            <p className="text-[13.5px] text-ink2">
+              No link has this sound card: the result is kept, and lights nothing on the Bench.
+            </p>
+          )}
+          {problem && <ProblemNote problem={problem} />}
+          <div className="flex flex-wrap gap-2">
             <Button
               kind={last ? 'plain' : 'main'}
               disabled={phase !== 'listening' && phase !== 'reading'}
@@ -54,6 +85,11 @@ export function ReceiveCheck({
             >
               {last ? 'Check again' : 'Check what is heard'}
             </Button>
+            {linkId && (
+              <Button disabled={isSaidOff} onClick={sayOff}>
+                {isSaidOff ? 'Noted: it was off' : 'The radio was off since'}
+              </Button>
+            )}
           </div>
         </>
       )}
@@ -61,16 +97,36 @@ export function ReceiveCheck({
   );
 }
 
-/** Before and after, where both were measured. */
+/** Before and after, where both were measured; and whether the knob had any effect. */
 function Change({ last, before }: { last: CheckResult; before: CheckResult }) {
+  const [finding, setFinding] = useState<Finding | 'follows'>();
   const [is, was] = [last.verdict.levelDbfs, before.verdict.levelDbfs];
-  if (is === undefined || was === undefined) return null;
-  const by = is - was;
+  const by = is !== undefined && was !== undefined ? is - was : undefined;
   return (
-    <p className="font-mono text-[13.5px] text-ink2">
-      before {was.toFixed(0).replace('-', '−')} dBFS, now {is.toFixed(0).replace('-', '−')} dBFS (
-      {by < 0 ? '−' : '+'}
-      {Math.abs(by).toFixed(1)} dB)
-    </p>
+    <div className="flex flex-col gap-1.5 text-[13.5px] text-ink2">
+      {by !== undefined && (
+        <p className="font-mono">
+          before {dbfs(was)}, now {dbfs(is)} ({by < 0 ? '−' : '+'}
+          {Math.abs(by).toFixed(1)} dB)
+        </p>
+      )}
+      {finding === undefined ? (
+        <Button
+          className="self-start"
+          onClick={() => setFinding(judgeKnob(before.heard, last.heard) ?? 'follows')}
+        >
+          I turned the knob between the two
+        </Button>
+      ) : finding === 'follows' ? (
+        <p>The level follows the knob.</p>
+      ) : (
+        <p>
+          <b className="font-[620] text-ink">{finding.words}</b>{' '}
+          <span className="font-mono">{finding.number}.</span> {finding.turn}
+        </p>
+      )}
+    </div>
   );
 }
+
+const dbfs = (value: number | undefined): string => `${(value ?? 0).toFixed(0).replace('-', '−')} dBFS`;

@@ -1,8 +1,20 @@
 import { ToneMark } from '../../pieces/tone-mark';
-import type { CheckResult } from './check';
+
+interface Told {
+  readonly sentence: string;
+  readonly number: string;
+  readonly turn: string;
+  /** The most serious first, which is the sentence itself; none: all is well. */
+  readonly findings: readonly {
+    readonly kind: string;
+    readonly words: string;
+    readonly number: string;
+    readonly turn: string;
+  }[];
+}
 
 /** One verdict in words, the number behind it, what to turn; what else was found stands below. */
-export function VerdictCard({ result: { verdict } }: { result: CheckResult }) {
+export function VerdictCard({ verdict }: { verdict: Told }) {
   const [, ...others] = verdict.findings;
   const isGood = verdict.findings.length === 0;
   return (
@@ -17,8 +29,8 @@ export function VerdictCard({ result: { verdict } }: { result: CheckResult }) {
         </span>
         {verdict.sentence}
       </p>
-      <p className="font-mono text-[13.5px] text-ink2">{verdict.number}</p>
-      <p className="text-[14.5px]">{verdict.turn}</p>
+      {verdict.number && <p className="font-mono text-[13.5px] text-ink2">{verdict.number}</p>}
+      {verdict.turn && <p className="text-[14.5px]">{verdict.turn}</p>}
       {others.length > 0 && (
         <ul className="mt-1 flex flex-col gap-1 border-t border-line pt-1.5 text-[13.5px]">
           {others.map(({ kind, words, number, turn }) => (
@@ -32,3 +44,11 @@ export function VerdictCard({ result: { verdict } }: { result: CheckResult }) {
     </div>
   );
 }
+
+/** A verdict without findings of its own. */
+export const told = (isGood: boolean, sentence: string, number = '', turn = ''): Told => ({
+  sentence,
+  number,
+  turn,
+  findings: isGood ? [] : [{ kind: sentence, words: sentence, number, turn }],
+});

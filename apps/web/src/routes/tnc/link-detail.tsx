@@ -16,6 +16,7 @@ import { chainName } from '../../live/saved-chain';
 import { UsedBy } from '../../pieces/used-by';
 import { ProblemNote } from '../../pieces/problem-note';
 import { LockOf } from '../../pieces/transmit-lock';
+import { SectionLinks } from '../../pieces/section-links';
 import { ToneMark } from '../../pieces/tone-mark';
 import { Table } from '../../pieces/table';
 import { addressOf } from './address';
@@ -24,7 +25,7 @@ import { ComputedAccess } from './computed-access';
 import { LentDevice } from './lent-device';
 import { LinkForm } from './link-form';
 import { NotKiss } from './not-kiss';
-import { SectionLinks, type Section } from './sections';
+import { SECTIONS, type Section } from './sections';
 import { SharingPanel } from './sharing-panel';
 import { TallyTable } from './tally-table';
 
@@ -92,7 +93,12 @@ export function LinkDetail({ link, section }: { link: LinkView; section: Section
       {isChanging && <LinkForm link={link} done={() => setChanging(false)} />}
       <NotKiss link={link} />
       {isLent(link.settings) && <LentDevice link={link} />}
-      <SectionLinks link={link} section={section} />
+      <SectionLinks
+        label="Parts of the link"
+        sections={SECTIONS}
+        current={section}
+        addressOf={(id) => `/tnc/${link.id}/${id}`}
+      />
       {section === 'link' && <TallyTable tally={tally} />}
       {section === 'channel' && (
         <>
