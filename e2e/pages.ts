@@ -15,7 +15,8 @@ export async function begin(page: Page, address: string): Promise<void> {
 
 export async function goTo(
   page: Page,
-  name: 'Bench' | 'Kit' | 'Chain' | 'Call signs' | 'TNC' | 'Beacon' | 'Air' | 'Logbook' | 'Settings',
+  name:
+    'Bench' | 'Levels' | 'Kit' | 'Chain' | 'Call signs' | 'TNC' | 'Beacon' | 'Air' | 'Logbook' | 'Settings',
 ): Promise<void> {
   const pages = page.getByRole('navigation', { name: 'Pages' });
   await expect(pages).toBeVisible();

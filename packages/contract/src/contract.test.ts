@@ -5,6 +5,7 @@ import { BeaconSettings } from './beacon.js';
 import { FAILURES, failureText } from './failures.js';
 import { parseHost } from './host.js';
 import { LinkSettings } from './link.js';
+import { soundText, USUAL_SOUND_SETUP } from './sound.js';
 import { OperatorSettings } from './operator.js';
 
 const OPERATOR = {
@@ -95,6 +96,13 @@ describe('a host', () => {
     '%s is refused',
     (host) => expect(parseHost(host)).toHaveProperty('malformed'),
   );
+});
+
+it('one set-up of a sound card has one text, in whatever order its fields stand', () => {
+  const { keying, ...rest } = USUAL_SOUND_SETUP;
+  expect(soundText({ keying, ...rest })).toBe(soundText({ ...rest, keying }));
+  expect(soundText({ ...USUAL_SOUND_SETUP, levelDbfs: -13 })).not.toBe(soundText(USUAL_SOUND_SETUP));
+  expect(soundText(undefined)).toBe('');
 });
 
 describe('failures', () => {

@@ -6,6 +6,7 @@ import type { SpectrumShape } from '@mistpeak/core/levels/spectrum';
 export interface SoundView {
   readonly atMs: number;
   readonly heardMs: number;
+  readonly passedMs: number;
   readonly shape: SpectrumShape;
   readonly busy?: string;
   readonly isKeyed: boolean;

@@ -89,6 +89,10 @@ export const USUAL_SOUND_SETUP: SoundSetup = {
   twistDb: 0,
 };
 
+/** One text for one set-up, in whatever order its fields stand: a database keeps none. */
+export const soundText = (sound: SoundSetup | undefined): string =>
+  sound === undefined ? '' : JSON.stringify(sound, Object.keys(sound).sort());
+
 /** A tone has a channel of its own, and lies below half the rate. Words of what is wrong, or undefined. */
 export function whySoundIsRefused({ keying, sendsOn, toneHz = 0, rateHz }: SoundSetup): string | undefined {
   if (keying !== 'tone') return undefined;

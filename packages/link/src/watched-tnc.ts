@@ -1,13 +1,15 @@
 import { SoundWatch, type SoundNews } from '@mistpeak/core/levels/sound-watch';
 import type { SpectrumShape } from '@mistpeak/core/levels/spectrum';
 import { BELL_202 } from '@mistpeak/core/modem/tones';
-import { SoundTnc, type SoundTncHost, type SoundTncSettings } from './sound-tnc.js';
+import { SoundTnc, type SoundOut, type SoundTncHost, type SoundTncSettings } from './sound-tnc.js';
 
 /** What a page is told of a sound card in operation, ten times a second or more often. */
 export interface SoundReport {
   readonly news: SoundNews;
   /** So much was listened to when it was made: the times of the news count from there back. */
   readonly heardMs: number;
+  /** So much sound passed, listened to or not: if the clock goes faster, some of it was lost. */
+  readonly passedMs: number;
   readonly shape: SpectrumShape;
   readonly busy?: string;
   readonly isKeyed: boolean;
@@ -18,8 +20,13 @@ export interface SoundReport {
 export class WatchedTnc extends SoundTnc {
   private readonly watch: SoundWatch;
   private listenedMs = 0;
+  private passedMs = 0;
 
-  constructor(settings: SoundTncSettings, host: Omit<SoundTncHost, 'listened'>) {
+  constructor(
+    private readonly given: SoundTncSettings,
+    host: Omit<SoundTncHost, 'listened'>,
+  ) {
+    const settings = given;
     const watch = new SoundWatch(settings.rateHz, (settings.modulation ?? BELL_202).baud);
     super(settings, {
       ...host,
@@ -31,11 +38,17 @@ export class WatchedTnc extends SoundTnc {
     this.watch = watch;
   }
 
+  override run(input: Float32Array): SoundOut {
+    this.passedMs += (1000 * input.length) / this.given.rateHz;
+    return super.run(input);
+  }
+
   report(): SoundReport {
     const { busy, isKeyed, waiting } = this;
     return {
       news: this.watch.take(),
       heardMs: this.listenedMs,
+      passedMs: this.passedMs,
       shape: this.watch.shape,
       ...(busy && { busy }),
       isKeyed,

@@ -8,7 +8,7 @@ import {
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { isLent, isSound, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
-import { USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
+import { soundText, USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
@@ -407,7 +407,7 @@ function openedWords({ kind, host, port, device, speed, sound }: LinkSettings): 
 }
 
 function wireOf({ kind, host, port, device, speed, sound, airRate }: LinkSettings): string {
-  return [kind, host, port, device, speed, ...(sound ? [airRate, JSON.stringify(sound)] : [])].join(' ');
+  return [kind, host, port, device, speed, ...(sound ? [airRate, soundText(sound)] : [])].join(' ');
 }
 
 /** 31 bits of the id: two links sharing them would only hinder each other, at odds of one in two thousand million. */

@@ -15,6 +15,7 @@ const report = (heardMs: number, atMs: number[]): SoundReport => ({
     hum: [],
   },
   heardMs,
+  passedMs: heardMs,
   shape: { binHz: 20, lines: 200 },
   isKeyed: false,
   waiting: 0,

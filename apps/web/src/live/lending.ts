@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { LinkKind, LinkSettings, LinkView } from '@mistpeak/contract/link';
+import { soundText } from '@mistpeak/contract/sound';
 import { keepAwake } from '../adapters/keep-awake';
 import { wordsOf, type CannotLend, type LentDevice } from '../adapters/lent-device';
 import { whyNoSound } from '../adapters/sound/sound-card';
@@ -100,7 +101,7 @@ function forward(linkId: string, device: LentDevice, settings: LinkSettings, isB
     const link = linkOf(linkId);
     if (!link) return lose('the link was removed');
     if (link.settings.speed !== settings.speed) return lose('the speed was changed: choose the port again');
-    if (JSON.stringify(link.settings.sound) !== JSON.stringify(settings.sound))
+    if (soundText(link.settings.sound) !== soundText(settings.sound))
       return lose('the set-up was changed: open the sound card again');
     if (!opens && !isWantedOpen(linkId)) return void setTimeout(connect, LOOK_AGAIN_MS);
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws';

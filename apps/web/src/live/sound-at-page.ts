@@ -18,6 +18,7 @@ import {
   type SoundCard,
 } from '../adapters/sound/sound-card';
 import type { FromSoundWorker, ToSoundWorker } from '../workers/sound-messages';
+import { LostSound } from './lost-sound';
 import { HeardSound } from './heard-sound';
 
 /** What listens: a sound card of this browser, or a file in its place. */
@@ -29,18 +30,30 @@ export interface Listening {
   /** The decoder that was asked for was too slow here. */
   readonly isSlow: boolean;
   readonly busy?: string | undefined;
+  /** Whole seconds that were listened to. */
+  readonly seconds: number;
   readonly isKeyed: boolean;
   readonly waiting: number;
   readonly outputTrouble?: string | undefined;
   readonly trouble?: CannotLend;
   /** Of a file. */
   readonly share?: number;
+  /** Sound that never came, whole seconds: the device was busy with something else. */
+  readonly lostSeconds: number;
   /** The page slept, so long and until then, and heard nothing. */
   readonly missed?: { readonly fromMs: number; readonly toMs: number };
   readonly linkId?: string | undefined;
 }
 
-const OFF: Listening = { phase: 'off', name: '', isSlow: false, isKeyed: false, waiting: 0 };
+const OFF: Listening = {
+  phase: 'off',
+  name: '',
+  isSlow: false,
+  seconds: 0,
+  lostSeconds: 0,
+  isKeyed: false,
+  waiting: 0,
+};
 const MODULATIONS: Record<(typeof AIR_RATES)[number], Modulation> = {
   300: HF_300,
   1200: BELL_202,
@@ -62,6 +75,7 @@ export class Receiver {
   private socket: WebSocket | undefined;
   private octetsTo: ((octets: Uint8Array) => void) | undefined;
   private lastReportMs = 0;
+  private lost = new LostSound();
 
   /** Opens the sound card; call it from a click. Rejects when it does not open; the state says why. */
   async listen(setup: SoundSetup, airRate = 1200, linkId?: string): Promise<SoundCard> {
@@ -130,6 +144,7 @@ export class Receiver {
       linkId: id,
     });
     this.lastReportMs = 0;
+    this.lost = new LostSound();
     const connect = (): void => {
       const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
       const socket = new WebSocket(`${scheme}://${location.host}/api/v1/sound?link=${id}`);
@@ -182,6 +197,7 @@ export class Receiver {
     worker.onmessage = ({ data }: MessageEvent<FromSoundWorker>) => this.take(data);
     this.worker = worker;
     this.lastReportMs = 0;
+    this.lost = new LostSound();
   }
 
   private tell(message: ToSoundWorker, ...transfer: Transferable[]): void {
@@ -199,8 +215,11 @@ export class Receiver {
         if (slept && is.phase === 'listening')
           this.use.setState({ missed: { fromMs: this.lastReportMs, toMs: atMs } });
         this.lastReportMs = atMs;
-        if (busy !== is.busy || isKeyed !== is.isKeyed || waiting !== is.waiting)
-          this.use.setState({ busy, isKeyed, waiting });
+        const seconds = Math.floor(report.heardMs / 1000);
+        const lostSeconds = Math.floor(this.lost.note(atMs, report.passedMs) / 1000);
+        const now = { busy, isKeyed, waiting, seconds, lostSeconds };
+        if (Object.entries(now).some(([key, value]) => is[key as keyof typeof now] !== value))
+          this.use.setState(now);
         return;
       }
       case 'octets':

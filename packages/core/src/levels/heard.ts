@@ -114,7 +114,11 @@ export class Gathering {
     const besides = this.withPackets
       .steadyBesideData()
       .filter(({ hz }) => !always.some((tone) => Math.abs(tone.hz - hz) < SAME_TONE_HZ))
-      .map((tone) => ({ ...tone, when: 'with packets' as const }));
+      // Who never heard the channel free cannot say that the tone goes with the packets.
+      .map((tone) => ({
+        ...tone,
+        when: this.free.hasLooked ? ('with packets' as const) : ('always' as const),
+      }));
     return [...always, ...besides];
   }
 

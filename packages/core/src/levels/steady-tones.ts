@@ -12,7 +12,7 @@ const OUT_DB = 12;
 const BESIDE = { from: 3, to: 10 } as const;
 /** Of the looks; and so many looks at least. */
 const STAYS = 0.8;
-const LEAST_LOOKS = 30;
+const LEAST_LOOKS = 10;
 /** Tones below the voice are sent on purpose. */
 const FROM_HZ = 300;
 /** Packets of 1200 baud themselves fill the band between. */
@@ -38,12 +38,17 @@ export class OutstandingLines {
       }
   }
 
+  /** Whether there were looks enough to say that something is not there. */
+  get hasLooked(): boolean {
+    return this.looks >= LEAST_LOOKS;
+  }
+
   /** Each tone once, the loudest first. */
   steady(): Omit<SteadyTone, 'when'>[] {
     const found: Omit<SteadyTone, 'when'>[] = [];
     const { binHz } = this.shape;
     for (let i = 0; i < this.out.length; i++) {
-      if (this.looks < LEAST_LOOKS || this.near(i) < STAYS * this.looks || !this.isTop(i)) continue;
+      if (!this.hasLooked || this.near(i) < STAYS * this.looks || !this.isTop(i)) continue;
       found.push({ hz: i * binHz, dbfs: dbfsOf((this.level[i] as number) / (this.out[i] as number)) });
     }
     return found.sort((a, b) => b.dbfs - a.dbfs);

@@ -2,7 +2,10 @@ import { useEffect, useRef, type RefObject } from 'react';
 import type { HeardSound } from '../../live/heard-sound';
 import { useInks, type Inks } from '../../pieces/inks';
 
-/** A canvas drawn anew whenever something was heard, at most once for each frame of the screen; sharp on any screen. */
+/** Ten times a second is as good as more to look at, and leaves the page its time. */
+const EVERY_MS = 100;
+
+/** A canvas drawn anew when something was heard; sharp on any screen. */
 export function useDrawing(
   heard: HeardSound,
   width: number,
@@ -24,9 +27,12 @@ export function useDrawing(
       draw(context, inks);
     };
     let asked = 0;
+    let paintedAtMs = 0;
     const stop = heard.listen(() => {
+      if (performance.now() - paintedAtMs < EVERY_MS) return;
       asked ||= requestAnimationFrame(() => {
         asked = 0;
+        paintedAtMs = performance.now();
         paint();
       });
     });

@@ -84,6 +84,12 @@ export function InputChoice({ receiver }: { receiver: Receiver }) {
           This device is too slow for the decoder that was chosen: the light one reads now.
         </p>
       )}
+      {state.lostSeconds > 0 && state.phase === 'listening' && (
+        <p className="text-[13.5px] text-look">
+          {state.lostSeconds} s of sound were lost: this device is busy with something else, and packets in
+          them too. Close what is not needed.
+        </p>
+      )}
       {state.missed && (
         <p className="text-[13.5px] text-look">
           The page slept and heard nothing from {clock(state.missed.fromMs)} to {clock(state.missed.toMs)}.
@@ -99,8 +105,10 @@ function stop(receiver: Receiver, linkId: string | undefined): void {
   else receiver.stop();
 }
 
+const BUSY_WORDS: Readonly<Record<string, string>> = { data: 'packet', voice: 'voice', sound: 'sound' };
+
 function StateWords({ receiver, links }: { receiver: Receiver; links: readonly LinkView[] }) {
-  const { phase, name, rateHz, decoder, busy, isKeyed, share, linkId } = receiver.use();
+  const { phase, name, rateHz, decoder, busy, isKeyed, share, linkId, seconds } = receiver.use();
   const link = links.find(({ id }) => id === linkId);
   const words: Record<typeof phase, string> = {
     off: '',
@@ -116,15 +124,12 @@ function StateWords({ receiver, links }: { receiver: Receiver; links: readonly L
       {phase === 'listening' && <ToneMark tone={isKeyed || busy ? 'look' : 'proved'} />}
       <span>{words[phase]}</span>
       {phase === 'listening' && (
-        <b className="font-[620] text-ink">
-          {isKeyed
-            ? 'transmitting'
-            : busy === 'data'
-              ? 'packet'
-              : busy === 'voice'
-                ? 'voice'
-                : 'channel free'}
-        </b>
+        <>
+          <b className="font-[620] text-ink">
+            {isKeyed ? 'transmitting' : (BUSY_WORDS[busy ?? ''] ?? 'channel free')}
+          </b>
+          <span className="font-mono">{seconds} s heard</span>
+        </>
       )}
     </span>
   );

@@ -1,6 +1,8 @@
+import { useState } from 'react';
+import type { Stretch } from '@mistpeak/core/levels/sound-watch';
 import { dbfsOf, type SpectrumShape } from '@mistpeak/core/levels/spectrum';
 import { BELL_202 } from '@mistpeak/core/modem/tones';
-import type { HeardSound } from '../../live/heard-sound';
+import type { HeardSound, OnClock } from '../../live/heard-sound';
 import type { Inks } from '../../pieces/inks';
 import { useWidth } from '../../pieces/width';
 import { useDrawing } from './drawing';
@@ -10,18 +12,18 @@ const FALL = 120;
 const HEIGHT = RIDGE + FALL + 18;
 const LOWEST = -90;
 const UP_TO_HZ = 4000;
-/** The ridge is the mean of so many looks; the water falls for so many. */
+/** The ridge is the mean of so many looks. */
 const RIDGE_LOOKS = 6;
-const FALL_LOOKS = FALL;
 /** From there to full scale the ink grows. */
 const DARKEST = -20;
 
 /** The spectrum as a ridge with the two tones named, and what was before it falling below in one ink. */
 export function SpectrumView({ heard, withFall }: { heard: HeardSound; withFall: boolean }) {
   const [box, width] = useWidth();
+  const [fall] = useState(() => new Fall());
   const height = withFall ? HEIGHT : RIDGE + 18;
   const ref = useDrawing(heard, width, height, (context, inks) =>
-    drawSpectrum(context, inks, heard, width, withFall),
+    drawSpectrum(context, inks, heard, width, withFall, fall),
   );
   return (
     <div ref={box}>
@@ -42,6 +44,7 @@ function drawSpectrum(
   heard: HeardSound,
   width: number,
   withFall: boolean,
+  fall: Fall,
 ): void {
   const { shape, stretches } = heard;
   const x = (hz: number): number => (hz / UP_TO_HZ) * width;
@@ -70,7 +73,7 @@ function drawSpectrum(
     context.textAlign = hz === 0 ? 'left' : hz === UP_TO_HZ ? 'right' : 'center';
     context.fillText(hz === UP_TO_HZ ? `${hz} Hz` : String(hz), x(hz), bottom);
   }
-  if (withFall && shape) drawFall(context, inks, stretches.slice(-FALL_LOOKS), shape, width);
+  if (withFall && shape) fall.draw(context, inks.ink, stretches, shape, width);
 }
 
 function ridgeOf({ stretches }: HeardSound, { lines }: SpectrumShape): Float32Array {
@@ -103,28 +106,62 @@ function drawRidge(
   context.stroke();
 }
 
-function drawFall(
-  context: CanvasRenderingContext2D,
-  inks: Inks,
-  looks: readonly { readonly spectrum: Uint8Array }[],
-  { binHz, lines }: SpectrumShape,
-  width: number,
-): void {
-  const shown = Math.min(lines, Math.floor(UP_TO_HZ / binHz));
-  if (looks.length === 0) return;
+/** What fell so far, one look a line, the newest on top; only new looks are drawn. */
+class Fall {
+  private readonly sheet = new OffscreenCanvas(1, FALL);
+  private lastMs = 0;
+  private drawnWith = '';
+
+  draw(
+    context: CanvasRenderingContext2D,
+    ink: string,
+    looks: readonly OnClock<Stretch>[],
+    { binHz, lines }: SpectrumShape,
+    width: number,
+  ): void {
+    const shown = Math.min(lines, Math.floor(UP_TO_HZ / binHz));
+    const paper = this.sheet.getContext('2d');
+    if (!paper) return;
+    if (this.drawnWith !== `${ink} ${shown}`) {
+      this.sheet.width = shown;
+      this.drawnWith = `${ink} ${shown}`;
+      this.lastMs = 0;
+    }
+    const fresh = looks.filter(({ clockMs }) => clockMs > this.lastMs).slice(-FALL);
+    this.lastMs = looks.at(-1)?.clockMs ?? this.lastMs;
+    if (fresh.length > 0) {
+      // The old ones fall; a copy in place of what was there, transparency and all.
+      paper.globalCompositeOperation = 'copy';
+      paper.drawImage(this.sheet, 0, fresh.length);
+      paper.putImageData(imageOf(fresh, shown, rgbOf(ink)), 0, 0);
+    }
+    context.drawImage(this.sheet, 0, RIDGE, (shown * binHz * width) / UP_TO_HZ, FALL);
+  }
+}
+
+function imageOf(
+  looks: readonly Stretch[],
+  shown: number,
+  [red, green, blue]: readonly [number, number, number],
+): ImageData {
   const image = new ImageData(shown, looks.length);
-  const [red, green, blue] = rgbOf(inks.ink);
   looks.forEach(({ spectrum }, row) => {
     for (let i = 0; i < shown; i++) {
       const at = 4 * ((looks.length - 1 - row) * shown + i);
-      const strength = (dbfsOf(spectrum[i] ?? 0) - LOWEST) / (DARKEST - LOWEST);
-      image.data.set([red, green, blue, 255 * Math.max(0, Math.min(1, strength)) ** 1.5], at);
+      image.data[at] = red;
+      image.data[at + 1] = green;
+      image.data[at + 2] = blue;
+      image.data[at + 3] = STRENGTH[spectrum[i] ?? 0] ?? 0;
     }
   });
-  const sheet = new OffscreenCanvas(shown, looks.length);
-  sheet.getContext('2d')?.putImageData(image, 0, 0);
-  context.drawImage(sheet, 0, RIDGE, (shown * binHz * width) / UP_TO_HZ, looks.length);
+  return image;
 }
+
+/** How dark each level is, 0 to 255. */
+const STRENGTH = Uint8Array.from({ length: 128 }, (_, line) => {
+  const strength = (dbfsOf(line) - LOWEST) / (DARKEST - LOWEST);
+  return 255 * Math.max(0, Math.min(1, strength)) ** 1.5;
+});
 
 /** `#rrggbb`, as the lights are written. */
 function rgbOf(hex: string): [number, number, number] {

@@ -1,0 +1,228 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { Demodulator } from '@mistpeak/core/modem/demodulator';
+import { toHex } from '@mistpeak/core/bits/octets';
+import { begin, goTo, logRows, TEST_CALL } from '../pages.js';
+import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
+import { testBench } from '../bench.js';
+import { Running } from '../running.js';
+import { CASES, soundOf, writeWav } from '../sound-scenes.js';
+
+const bench = testBench('start');
+const FOLDER = mkdtempSync(join(tmpdir(), 'mistpeak-sound-'));
+
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
+];
+const fedWith = (file: string) => ({
+  executablePath: '/usr/bin/chromium',
+  args: [...FLAGS, `--use-file-for-fake-audio-capture=${file}`],
+});
+test.use({ launchOptions: fedWith(fileOf(CASES[0] as (typeof CASES)[number])) });
+test.describe.configure({ mode: 'serial' });
+
+function fileOf({ name, scene }: (typeof CASES)[number]): string {
+  const file = join(FOLDER, `${name}.wav`);
+  writeWav(file, soundOf(scene));
+  return file;
+}
+
+/**
+ * The first verdict on what the microphone hears; once more while the machine stood still, which breaks sound as no radio does,
+ * and is told by the page.
+ */
+async function firstVerdict(page: Page): Promise<string> {
+  const check = page.getByRole('region', { name: 'Receive check' });
+  await check.getByRole('button', { name: /^Check/ }).click();
+  await expect(check.getByText(/^[4-9] of 20 packets|· [6-9] of 60 s/)).toBeVisible({ timeout: 40_000 });
+  await check.getByRole('button', { name: 'Judge what was heard so far' }).click();
+  return check.getByRole('status', { name: 'Verdict' }).locator('p').first().innerText();
+}
+
+test.beforeAll(async ({ browser }) => {
+  const page = await browser.newPage();
+  await page.goto(await bench.running.newAddress());
+  await begin(page, bench.running.address);
+  await page.close();
+});
+
+test('the microphone hears each fault, and the page names it', async ({ page, playwright }) => {
+  test.setTimeout(300_000);
+  await page.goto(bench.running.address);
+  for (const one of CASES)
+    await test.step(one.name, async () => {
+      const browser = await playwright.chromium.launch(fedWith(fileOf(one)));
+      try {
+        const hearing = await browser.newPage();
+        await hearing.goto(await bench.running.newAddress());
+        await goTo(hearing, 'Levels');
+        await hearing.getByRole('button', { name: 'Listen to the microphone or line input' }).click();
+        await expect(async () => expect(await firstVerdict(hearing)).toMatch(one.verdict)).toPass({
+          timeout: 60_000,
+        });
+      } finally {
+        await browser.close();
+      }
+    });
+  await goTo(page, 'Levels');
+  await expect(page.getByRole('region', { name: 'Results' })).toContainText('The packets are clipped.');
+  await expectNothingFoundInAnyLight(page);
+});
+
+interface Played {
+  readonly left: number[];
+  readonly right: number[];
+}
+
+/** What the page plays, kept: every way to the output gets a second one into a stream that is recorded. */
+const RECORD_OUTPUT = (): void => {
+  const played: Played = { left: [], right: [] };
+  (globalThis as unknown as { played: Played }).played = played;
+  const connect = Reflect.get(AudioNode.prototype, 'connect') as (
+    this: AudioNode,
+    to: AudioNode,
+  ) => AudioNode;
+  AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
+    if (to instanceof AudioDestinationNode && !(this instanceof ScriptProcessorNode)) {
+      const context = this.context as AudioContext;
+      const stream = context.createMediaStreamDestination();
+      connect.call(this, stream);
+      const recorder = context.createScriptProcessor(4096, 2, 2);
+      recorder.onaudioprocess = ({ inputBuffer }) => {
+        played.left.push(...inputBuffer.getChannelData(0));
+        played.right.push(...inputBuffer.getChannelData(1));
+      };
+      connect.call(context.createMediaStreamSource(stream.stream), recorder);
+      connect.call(recorder, to);
+    }
+    return connect.call(this, to);
+  } as typeof AudioNode.prototype.connect;
+};
+
+const played = (page: Page): Promise<Played> =>
+  page.evaluate(() => (globalThis as unknown as { played: Played }).played);
+
+/** Something was played, and half a second of silence after it. */
+function ended({ right }: Played): boolean {
+  const last = right.findLastIndex((sample) => Math.abs(sample) > 0.01);
+  return last > 0 && right.length - last > 22_050;
+}
+
+/** Amplitude of one tone in the sound, by correlation. */
+function amplitudeAt(sound: readonly number[], hz: number, rateHz: number): number {
+  let [re, im] = [0, 0];
+  sound.forEach((sample, i) => {
+    re += sample * Math.cos((2 * Math.PI * hz * i) / rateHz);
+    im += sample * Math.sin((2 * Math.PI * hz * i) / rateHz);
+  });
+  return (2 * Math.hypot(re, im)) / sound.length;
+}
+
+test('the sound card of this browser is a TNC: it hears, sends, and holds the key by a tone', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await page.addInitScript(RECORD_OUTPUT);
+  await page.goto(bench.running.address);
+  await goTo(page, 'TNC');
+  await page.getByRole('button', { name: 'Add a link' }).click();
+  await page.getByLabel('Name').fill('cable at this browser');
+  await page.getByLabel('Kind').selectOption('page-sound');
+  await page.getByLabel('The radio is keyed').selectOption('tone');
+  await page.getByLabel('Data goes out on').selectOption('left');
+  await page.getByLabel('Keying tone, Hz').fill('9000');
+  await page.getByRole('button', { name: 'Add the link' }).click();
+  await expect(page.getByText('A keying tone is 10000 Hz or more')).toBeVisible();
+  await page.getByLabel('Keying tone, Hz').fill('15000');
+  await page.getByRole('button', { name: 'Add the link' }).click();
+  await page.getByRole('button', { name: 'Open the sound card' }).click();
+  await expect(page.getByText(/is lent/)).toBeVisible();
+  await goTo(page, 'Air');
+  await page.getByRole('radio', { name: 'Log' }).click();
+  await expect(logRows(page, 'QH').first()).toBeVisible({ timeout: 40_000 });
+
+  await test.step('a beacon goes out through the output', async () => {
+    await goTo(page, 'Beacon');
+    await page.getByLabel('Call with SSID').fill(`${TEST_CALL}-7`);
+    await page.getByRole('button', { name: 'Arm the transmitter …' }).click();
+    await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+    const hex = (await page.getByTestId('octets').getAttribute('data-hex')) ?? '';
+    // A machine that stands still in mid-packet breaks it: then once more, as an operator does.
+    await expect(async () => {
+      await page.evaluate(() => {
+        const { played } = globalThis as unknown as { played: Played };
+        played.left.length = 0;
+        played.right.length = 0;
+      });
+      await page.getByRole('button', { name: 'Send one beacon' }).first().click();
+      await expect.poll(async () => ended(await played(page)), { timeout: 20_000 }).toBe(true);
+      const { left } = await played(page);
+      const frames = new Demodulator(44_100).push(
+        Float32Array.from([...left, ...new Array<number>(44_100).fill(0)]),
+      );
+      expect(frames.map(({ raw }) => toHex(raw))).toEqual([hex]);
+    }).toPass({ timeout: 90_000 });
+    const { left, right } = await played(page);
+    const from = right.findIndex((sample) => Math.abs(sample) > 0.01);
+    // The set-up sends both at -12 dBFS: an amplitude of 0.25.
+    const middle = right.slice(from + 4410, from + 4410 + 22_050);
+    expect(amplitudeAt(middle, 15_000, 44_100)).toBeCloseTo(0.25, 1);
+    expect(amplitudeAt(middle, 1200, 44_100)).toBeLessThan(0.005);
+    expect(amplitudeAt(left.slice(from + 4410, from + 26_460), 15_000, 44_100)).toBeLessThan(0.005);
+  });
+});
+
+test('while Mistpeak is away the page goes on hearing, and hands over later with the times', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await page.goto(await bench.running.newAddress());
+  await goTo(page, 'TNC');
+  await page.getByRole('button', { name: 'Open the sound card' }).click();
+  await expect(page.getByText(/is lent/)).toBeVisible();
+  await bench.running.stop();
+  const awayMs = Date.now();
+  await expect(page.getByRole('alert').first()).toContainText('Mistpeak does not answer.');
+  await goTo(page, 'Levels');
+  const packets = page.getByRole('region', { name: 'Packets' }).getByRole('row');
+  const before = await packets.count();
+  await expect.poll(() => packets.count(), { timeout: 60_000 }).toBeGreaterThan(before + 3);
+  const backMs = Date.now();
+  bench.running = await Running.start('start', bench.running.data);
+  const handedOver = (): Promise<number> =>
+    page.evaluate(
+      async ([fromMs, toMs]) => {
+        const answer = await fetch('/api/v1/frames?limit=200').catch(() => undefined);
+        const frames = answer?.ok ? ((await answer.json()) as { origin: string; atMs: number }[]) : [];
+        return frames.filter(({ origin, atMs }) => origin === 'capture' && atMs >= fromMs && atMs <= toMs)
+          .length;
+      },
+      [awayMs, backMs] as const,
+    );
+  await expect.poll(handedOver, { timeout: 40_000 }).toBeGreaterThan(2);
+});
+
+test('a recording in place of the microphone, on a phone; what is none is refused in words', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${await bench.running.newAddress()}`);
+  await page.goto(`${bench.running.address}/levels`);
+  await page.getByLabel('Recording').setInputFiles(fileOf(CASES[0] as (typeof CASES)[number]));
+  await expect(page.getByText('good.wav is read')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('region', { name: 'Packets' }).getByRole('row').nth(4)).toBeVisible();
+  await expectNothingFound(page);
+  await page.getByLabel('Recording').setInputFiles({
+    name: 'notes.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from('no sound at all'),
+  });
+  await expect(page.getByText('This file could not be read.')).toBeVisible();
+});
