@@ -92,6 +92,11 @@ export const FAILURES = {
       'The machine or its disk stands still, and a packet with gaps is worth nothing. The key was let go.',
     try: 'End what loads the machine; the link is tried again by itself.',
   },
+  'set-up-taken': {
+    happened: 'Another link has this open already.',
+    means: 'A sound card and a key belong to one set-up at a time: the link that has it is named below.',
+    try: 'Close that link first, then open this one.',
+  },
   'no-alsa': {
     happened: 'The programs that read sound cards are missing.',
     means: 'Mistpeak uses arecord and aplay of ALSA on this machine.',

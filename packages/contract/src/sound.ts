@@ -89,6 +89,13 @@ export const USUAL_SOUND_SETUP: SoundSetup = {
   twistDb: 0,
 };
 
+/** What of a machine only one set-up can have open at a time: its cards and its key. */
+export const heldBy = ({ input, output, keying, keyDevice }: SoundSetup): readonly string[] => [
+  `input ${input ?? 'default'}`,
+  ...(keying === 'none' ? [] : [`output ${output ?? 'default'}`]),
+  ...((keying === 'line' || keying === 'pin') && keyDevice ? [keyDevice] : []),
+];
+
 /** One text for one set-up, in whatever order its fields stand: a database keeps none. */
 export const soundText = (sound: SoundSetup | undefined): string =>
   sound === undefined ? '' : JSON.stringify(sound, Object.keys(sound).sort());

@@ -8,7 +8,7 @@ import {
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { isLent, isSound, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
-import { soundText, USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
+import { heldBy, soundText, USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
@@ -139,6 +139,8 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
 
   async open(id: string): Promise<LinkView> {
     const known = this.find(id);
+    const holder = this.holderOf(known);
+    if (holder) throw new ProblemException('set-up-taken', { link: holder });
     known.row = await this.rows.save({ ...known.row, wantedOpen: true });
     await this.takeUp(known);
     if (known.heldElsewhere) throw new ProblemException('held-elsewhere');
@@ -236,6 +238,17 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     if (kind === 'stand-in') this.traffic.standIn(linkId, atMs);
   }
 
+  /** Who has a card or key of this set-up open, by name. The serial port of another link is one too. */
+  private holderOf({ row }: Known): string | undefined {
+    const wanted = heldOf(settingsOf(row));
+    return [...this.known.values()].find(
+      (other) =>
+        other.row.id !== row.id &&
+        other.run.state().phase !== 'closed' &&
+        heldOf(settingsOf(other.row)).some((one) => wanted.includes(one)),
+    )?.row.name;
+  }
+
   private async openCard(id: string, settings: LinkSettings, signal: AbortSignal): Promise<ByteLink> {
     const card = await openSoundCard(settings, signal, (report, atMs) => this.sounds.tell(id, report, atMs));
     this.cards.set(id, card);
@@ -325,6 +338,12 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   private publish(known: Known): void {
     if (this.known.has(known.row.id)) this.live.publish({ kind: 'link', data: viewOf(known) });
   }
+}
+
+/** Of what is at a browser this machine knows nothing. */
+function heldOf({ kind, sound, device }: LinkSettings): readonly string[] {
+  if (kind === 'sound-card') return heldBy(sound ?? USUAL_SOUND_SETUP);
+  return kind === 'serial' && device ? [device] : [];
 }
 
 function refuseSound({ sound }: LinkSettings): void {

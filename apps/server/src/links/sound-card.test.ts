@@ -109,6 +109,30 @@ describe('a sound card of this machine', () => {
     for (const { id } of [missing, unkeyed]) await server.ask('POST', `/links/${id}/close`);
   });
 
+  it('of two set-ups that want one card or one line only one is open', async () => {
+    const [first, second] = [
+      await opened(server, soundLink('far')),
+      (await server.ask<LinkView>('POST', '/links', soundLink('far', { output: 'near_out' }))).body,
+    ];
+    expect(await server.ask('POST', `/links/${second.id}/open`)).toMatchObject({
+      status: 409,
+      body: { reason: 'set-up-taken', fields: { link: 'far' } },
+    });
+    const line = { keying: 'line', keyDevice: '/dev/ttyS77', keyLine: 'RTS' } as const;
+    const { body: keyed } = await server.ask<LinkView>('POST', '/links', soundLink('near', line));
+    const port = await server.ask<LinkView>('POST', '/links', {
+      ...soundLink('near'),
+      kind: 'serial',
+      device: '/dev/ttyS77',
+      speed: 9600,
+    });
+    await server.ask('POST', `/links/${keyed.id}/open`);
+    expect(await server.ask('POST', `/links/${port.body.id}/open`)).toMatchObject({ status: 409 });
+    for (const { id } of [first, keyed]) await server.ask('POST', `/links/${id}/close`);
+    expect(await server.ask('POST', `/links/${second.id}/open`)).toMatchObject({ status: 200 });
+    await server.ask('POST', `/links/${second.id}/close`);
+  });
+
   it('a set-up that cannot work is refused in words', async () => {
     const tone = (more: Partial<SoundSetup>) =>
       server.ask('POST', '/links', soundLink('x', { keying: 'tone', sendsOn: 'left', ...more }));

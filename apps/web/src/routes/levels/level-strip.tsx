@@ -46,7 +46,7 @@ function drawStrip(context: CanvasRenderingContext2D, inks: Inks, heard: HeardSo
   context.globalAlpha = 0.55;
   context.beginPath();
   for (const { clockMs, rmsDbfs, busy } of heard.stretches) {
-    const [from, to] = [x(clockMs - STRETCH_MS), x(clockMs)];
+    const [from, to] = [Math.floor(x(clockMs - STRETCH_MS)), Math.floor(x(clockMs))];
     if (from >= LEFT && busy !== 'data') context.rect(from, y(rmsDbfs), to - from, BOTTOM - y(rmsDbfs));
   }
   context.fill();

@@ -4,6 +4,7 @@ import type { HeardPacket } from '@mistpeak/core/levels/sound-watch';
 import type { OnClock } from '../../live/heard-sound';
 import { useMainLink } from '../../live/main-link';
 import { RECEIVER } from '../../live/sound-at-page';
+import { useLive } from '../../live/store';
 import { SectionLinks } from '../../pieces/section-links';
 import { CompareCheck } from './compare-check';
 import { InputChoice } from './input-choice';
@@ -75,17 +76,18 @@ export function LevelsPage() {
 function Check({ check }: { check: string }) {
   const main = useMainLink();
   const linkId = RECEIVER.use((state) => state.linkId);
+  const own = useLive((state) => state.links.find(({ id }) => id === linkId)) ?? main;
   switch (check) {
     case 'transmit':
-      return <TransmitCheck link={main} />;
+      return <TransmitCheck link={own} />;
     case 'sweep':
       return <SweepCheck receiver={RECEIVER} linkId={linkId} />;
     case 'compare':
       return <CompareCheck receiver={RECEIVER} linkId={linkId} />;
     case 'vox':
-      return <VoxCheck link={main} />;
+      return <VoxCheck link={own} />;
     case 'tone':
-      return <ToneCheck link={main} />;
+      return <ToneCheck link={own} />;
     default:
       return <ReceiveCheck receiver={RECEIVER} linkId={linkId} />;
   }

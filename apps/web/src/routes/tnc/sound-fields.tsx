@@ -81,6 +81,7 @@ export function SoundFields({ form, isHere }: { form: UseFormReturn<LinkSettings
           <SelectField
             label="Data goes out on"
             hint="A keying tone takes the other"
+            error={keying === 'tone' && sound.sendsOn === 'both' ? refused : undefined}
             {...register('sound.sendsOn')}
           >
             <option value="both">both channels</option>
@@ -111,7 +112,7 @@ export function SoundFields({ form, isHere }: { form: UseFormReturn<LinkSettings
           mono
           inputMode="numeric"
           hint="10000 or more: receivers do not pass it"
-          error={errors?.toneHz?.message ?? refused}
+          error={errors?.toneHz?.message ?? (sound.sendsOn === 'both' ? undefined : refused)}
           {...register('sound.toneHz', AS_NUMBER)}
         />
       )}
