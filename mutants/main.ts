@@ -9,17 +9,19 @@ import { mutated, mutationsOf, type Mutation } from './sites.js';
 import { typesRefuse } from './types.js';
 
 /**
- * npm run mutants [-- --seed 1 --count 200 --only packages/core/src/kiss]
+ * npm run mutants [-- --seed 1 --count 200 --only packages/core/src/kiss --again]
  *
  * Changes one place of core, link and server at a time and runs the tests nearest to it; what they let pass is shown to the
  * compiler, which is a check too. Works in this checkout, one file at a
- * time, and puts each back; what is done is kept in data/mutants-SEED.jsonl, so that a stopped run goes on where it was.
+ * time, and puts each back; what is done is kept in data/mutants-SEED.jsonl, so that a stopped run goes on where it was. --again: those that
+ * survived are tried once more, after tests were added; the sources must be the same, since the choice depends on them.
  */
 const { values } = parseArgs({
   options: {
     seed: { type: 'string', default: '1' },
     count: { type: 'string', default: '200' },
     only: { type: 'string', default: '' },
+    again: { type: 'boolean', default: false },
   },
 });
 
@@ -69,6 +71,16 @@ const log = join(HOME, 'data', `mutants-${values.seed}.jsonl`);
 mkdirSync(join(HOME, 'data'), { recursive: true });
 const done = existsSync(log) ? readFileSync(log, 'utf8').split('\n').filter(Boolean) : [];
 const verdicts = done.map((line) => JSON.parse(line) as Verdict);
+
+if (values.again)
+  for (const [i, { file, mutation }] of chosen.slice(0, verdicts.length).entries()) {
+    if (verdicts[i]?.caught) continue;
+    verdicts[i] = judge(file, mutation);
+    writeFileSync(log, verdicts.map((one) => `${JSON.stringify(one)}\n`).join(''));
+    console.log(
+      `${verdicts[i].caught ? 'caught  ' : 'SURVIVED'} ${file}:${verdicts[i].line} ${mutation.what}`,
+    );
+  }
 
 for (const { file, mutation } of chosen.slice(verdicts.length)) {
   const verdict = judge(file, mutation);

@@ -23,19 +23,29 @@ function rig() {
   const clock = new Timetable(5000);
   const written: { id: string; state: string }[][] = [];
   const told: string[] = [];
+  const shown: { view: () => { id: string }[] } = { view: () => [] };
   const deferred = {
     write: (_: string, [json]: string[]) =>
       Promise.resolve(void written.push(JSON.parse(json ?? '[]') as { id: string; state: string }[])),
   } as unknown as DeferredWrites;
   const live = {
-    contribute: () => undefined,
+    contribute: (_: string, view: () => unknown) => (shown.view = view as typeof shown.view),
     publish: ({ data }: { data: { id: string; state: string } }) => told.push(`${data.id} ${data.state}`),
   } as unknown as LiveService;
-  const log = new TransmissionLog({} as Repository<TransmissionEntity>, clock, live, deferred);
-  return { clock, log, written, told };
+  const rows = { update: () => Promise.resolve(), find: () => Promise.resolve([]) };
+  const log = new TransmissionLog(rows as unknown as Repository<TransmissionEntity>, clock, live, deferred);
+  return { clock, log, written, told, shown };
 }
 
 describe('the log of what was sent', () => {
+  it('shows the newest first, whatever was told of last', async () => {
+    const { log, shown } = rig();
+    await log.onApplicationBootstrap();
+    const [older, newer] = [row('older'), { ...row('newer'), queuedAt: new Date(1000) }];
+    for (const one of [newer, older, newer, older]) log.note(one);
+    expect(shown.view().map(({ id }) => id)).toEqual(['newer', 'older']);
+  });
+
   it('is shown at once, and written as one statement for all that happened within 100 ms', () => {
     const { clock, log, written, told } = rig();
     const [a, b] = [row('a'), row('b')];

@@ -117,6 +117,13 @@ describe('monitor text', () => {
     ['A>B:\u2603', 'a character is not one octet'],
   ])('refuses %s', (line, malformed) => expect(parseMonitorText(line)).toMatchObject({ malformed }));
 
+  it('a line that begins with ">" has an empty source, which is what is told', () => {
+    expect(parseMonitorText('>APZMPK:x')).toMatchObject({ at: 0 });
+    expect(parseMonitorText('>APZMPK:x')).not.toMatchObject({
+      malformed: 'there is no ">" between source and destination',
+    });
+  });
+
   it('marks the last used hop, which means all before it', () => {
     const line = 'QH7CTC-9>APZMPK,QH1ANR,WIDE1*,WIDE2-1:!x';
     const frame = parseMonitorText(line) as Ax25Frame;

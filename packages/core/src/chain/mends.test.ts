@@ -4,7 +4,7 @@ import { fromLibrary, LIBRARY_KINDS, type LibraryKind } from '../kit/library.js'
 import { PURPOSES, type Purpose } from '../proof/ladder.js';
 import { chainState, findingsOf, hostOf, radioOf, type Chain } from './chain.js';
 import { followChain } from './follow.js';
-import { planChains, type Plan } from './plan.js';
+import { markMissing, planChains, type Plan } from './plan.js';
 
 const itemsOf = (kinds: readonly LibraryKind[]): Item[] => kinds.map((kind) => fromLibrary(kind));
 const wholeOf = ({ holding, switches, lastResort }: Plan): Chain[] => [
@@ -104,5 +104,23 @@ describe('advice, whatever the kit', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('a missing part', () => {
+  const chain = (...missing: number[]) =>
+    ({
+      stones: [0, 1, 2].map((i) => ({ item: { name: `part ${i}` }, isMissing: missing.includes(i) })),
+      joints: [0, 1].map(() => ({ findings: [] })),
+    }) as unknown as Parameters<typeof markMissing>[0];
+
+  it('breaks the joint before it; of the first part, the one after it', () => {
+    const changed = (one: ReturnType<typeof chain>): boolean[] =>
+      markMissing(one).joints.map((joint, i) => joint !== one.joints[i]);
+    expect(changed(chain(0))).toEqual([true, false]);
+    expect(changed(chain(1))).toEqual([true, false]);
+    expect(changed(chain(2))).toEqual([false, true]);
+    const whole = chain();
+    expect(markMissing(whole)).toBe(whole);
   });
 });

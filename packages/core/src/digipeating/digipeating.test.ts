@@ -66,6 +66,9 @@ describe('a digipeater', () => {
   it('repeats a copy only once within its window, whatever its path', () => {
     const [first, copy] = [heard('S>D,WIDE2-2:x'), heard('S>D,D9*,WIDE2-1:x')];
     expect(run(wide('D1'), [0, first], [2000, copy], [29_999, first], [30_000, first])).toEqual([1, 0, 0, 1]);
+    // Long after its start too.
+    const late = 3_600_000;
+    expect(run(wide('D1'), [late, first], [late + 2000, copy], [late + 30_000, first])).toEqual([1, 0, 1]);
   });
 
   it('remembers no copies longer than its window', () => {

@@ -51,3 +51,14 @@ describe('an elevation tile', () => {
     expect(isMalformed(decodeElevationTile(name, new Uint8Array(length)))).toBe(true),
   );
 });
+
+it('the last square of a tile is read to its very corner', () => {
+  const size = 1201;
+  // Heights that rise to the east and to the south, so that each square differs.
+  const heightsM = Int16Array.from({ length: size * size }, (_, i) => (i % size) + 2 * Math.floor(i / size));
+  const tile = { southDeg: -30, westDeg: -12, size, heightsM };
+  expect(heightAt(tile, { latitudeDeg: -30, longitudeDeg: -11 })).toBeCloseTo(3600, 6);
+  // A third of the last square from the corner.
+  const step = 1 / 1200 / 3;
+  expect(heightAt(tile, { latitudeDeg: -30 + step, longitudeDeg: -11 - step })).toBeCloseTo(3599, 6);
+});

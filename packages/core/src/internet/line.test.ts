@@ -50,3 +50,9 @@ describe('a line of the internet service', () => {
     );
   });
 });
+
+it('where the destination or a path entry is wrong, the place of it is told', () => {
+  // The last character of "QH7CTB-9>" is the ninth; the entry begins after "APZMPK,".
+  expect(parseInternetLine('QH7CTB-9>AP ZM:x')).toMatchObject({ at: 9 });
+  expect(parseInternetLine('QH7CTB-9>APZMPK,bad entry:x')).toMatchObject({ at: 16 });
+});

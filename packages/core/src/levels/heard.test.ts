@@ -3,7 +3,7 @@ import { addNoise } from '../modem/generator/noise.js';
 import { SpeechLike } from '../modem/generator/speech.js';
 import { joined } from '../modem/generator/track.js';
 import { seededDice } from '../network/dice.js';
-import { median } from './heard.js';
+import { Gathering, median } from './heard.js';
 import { judgeReceive } from './receive-check.js';
 import { hear, RATE_HZ, scene, type Scene } from './testing/scene.js';
 
@@ -147,6 +147,32 @@ describe('the fault that was put in is the one that is told', () => {
     smooth(sound);
     expect(judgeReceive(hear(sound)).findings.map(({ kind }) => kind)).toContain('narrow');
   });
+});
+
+it('only a stretch of tones as long as the shortest packet is a carrier', () => {
+  const carriers = (stretches: number): number => {
+    const gathering = new Gathering({ binHz: 20, lines: 200 });
+    const stretch = (i: number) => ({
+      atMs: 50 * (i + 1),
+      rmsDbfs: -20,
+      peakDbfs: -15,
+      offset: 0,
+      clippedShare: 0,
+      spectrum: new Uint8Array(200).fill(50),
+      ...(i >= 4 && i < 4 + stretches ? { busy: 'data' as const } : {}),
+    });
+    gathering.take({ stretches: Array.from({ length: 40 }, (_, i) => stretch(i)), packets: [], hum: [] });
+    return gathering.heard.carriers;
+  };
+  expect([0, 1, 2, 3, 4].map(carriers)).toEqual([0, 0, 0, 1, 1]);
+});
+
+it('a packet is clipped by what is within it, not by what was before it', () => {
+  const loud = new Float32Array(RATE_HZ).fill(1);
+  const { packets } = hear(joined([loud, scene({ packets: 1 })]));
+  expect(packets).toHaveLength(1);
+  expect(packets[0]?.clippedShare).toBe(0);
+  expect(packets[0]?.peakDbfs).toBeLessThan(-10);
 });
 
 it('the median of an even number lies between the two in the middle', () => {

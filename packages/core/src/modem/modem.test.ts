@@ -4,6 +4,8 @@ import { HdlcDecoder } from '../hdlc/bit-stream.js';
 import { airTimeMs } from '../hdlc/air-time.js';
 import { seededDice } from '../network/dice.js';
 import { lowPass } from './band.js';
+import { MEAN_POWER, raisedCosine } from './baseband/pulse.js';
+import { Emphasis } from './emphasis.js';
 import { DECODERS, Demodulator, type DecoderName, type DemodulatedFrame } from './demodulator.js';
 import { AfskModulator, keyingTone, preEmphasisDb, transmissionBits } from './modulator.js';
 import { addNoise, noiseDeviation } from './generator/noise.js';
@@ -247,4 +249,16 @@ it('a low-pass passes what is steady as it is', () => {
 
 it('a rate that cannot be is refused', () => {
   for (const rateHz of [1, 7999, 1_000_000, NaN]) expect(() => new Demodulator(rateHz)).toThrow(RangeError);
+});
+
+it('what is gained at one frequency by pre-emphasis is lost by de-emphasis', () => {
+  const [pre, de] = [new Emphasis(48_000, 'pre'), new Emphasis(48_000, 'de')];
+  for (const hz of [300, 1000, 2200]) expect(pre.gainAt(hz) * de.gainAt(hz)).toBeCloseTo(1, 6);
+  // 750 µs: 5.17 dB between the tones.
+  expect(20 * Math.log10(de.gainAt(1200) / de.gainAt(2200))).toBeCloseTo(5.17, 1);
+});
+
+it('the raised cosine is smooth where its formula divides by nothing', () => {
+  const edge = 1 / (2 * (4 * (1 - MEAN_POWER)));
+  expect(raisedCosine(edge)).toBeCloseTo((raisedCosine(edge - 1e-4) + raisedCosine(edge + 1e-4)) / 2, 6);
 });

@@ -109,6 +109,14 @@ describe('the meter', () => {
     near(read?.clippedShare, 2 / 3, 0.05);
   });
 
+  it('of a tone with an offset the level is that of the tone', () => {
+    const sine = new Float32Array(RATE_HZ);
+    addTone(sine, RATE_HZ, 1000, 0.5);
+    addOffset(sine, 0.4);
+    // arithmetic: 20 log 0.5.
+    near(meter(sine).read()?.rmsDbfs, -6.02, 0.05);
+  });
+
   it('the noise floor is that of the quietest part, signals apart', () => {
     const sound = new Float32Array(RATE_HZ * 2);
     addNoise(sound, 0.01, seededDice(5));
