@@ -32,6 +32,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   proof: ['adapters', 'database', 'live', 'traffic'],
   links: ['commands', 'adapters', 'database', 'live', 'problems', 'proof', 'removals', 'traffic'],
   levels: ['adapters', 'commands', 'database', 'links', 'live', 'problems', 'proof', 'transmitting'],
+  programs: ['database', 'links', 'live', 'problems'],
   kit: ['commands', 'live', 'problems', 'removals'],
   chain: ['commands', 'adapters', 'kit', 'links', 'live', 'problems', 'proof', 'removals'],
   transmitting: [

@@ -40,6 +40,7 @@ import { OpenPlace1700000019000 } from './operator/open-place.migration.js';
 import { OperatorModule } from './operator/operator.module.js';
 import { EvidenceEntity } from './proof/evidence.entity.js';
 import { Proof1700000002500 } from './proof/proof.migration.js';
+import { ProgramsModule } from './programs/programs.module.js';
 import { ProofModule } from './proof/proof.module.js';
 import { RemovalsModule } from './removals/removals.module.js';
 import { Positions1700000009000 } from './stations/positions.migration.js';
@@ -135,6 +136,7 @@ export class AppModule {
         OperatorModule,
         ProofModule,
         LevelsModule,
+        ProgramsModule,
         LinksModule,
         KitModule,
         ChainModule,

@@ -2,6 +2,7 @@ import type { HealthView } from './health.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
+import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
 import type { TrafficEvents, TrafficSnapshot } from './live/traffic.js';
@@ -12,7 +13,14 @@ import type { RemovalView } from './removals.js';
  * is long (transcripts, mail, the log beyond what is shown) is asked for by pages and stands in none of them.
  */
 export interface Snapshot
-  extends StationSnapshot, LinksSnapshot, TrafficSnapshot, SendingSnapshot, ChainsSnapshot, LevelsSnapshot {
+  extends
+    StationSnapshot,
+    LinksSnapshot,
+    TrafficSnapshot,
+    SendingSnapshot,
+    ChainsSnapshot,
+    LevelsSnapshot,
+    ProgramsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -20,7 +28,14 @@ export interface Snapshot
 }
 
 interface LiveData
-  extends StationEvents, LinksEvents, TrafficEvents, SendingEvents, ChainsEvents, LevelsEvents {
+  extends
+    StationEvents,
+    LinksEvents,
+    TrafficEvents,
+    SendingEvents,
+    ChainsEvents,
+    LevelsEvents,
+    ProgramsEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

@@ -165,6 +165,20 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return run;
   }
 
+  /** Links that have this card open close, and it is free when this resolves. Returns their ids. */
+  async letGoOfCard(card: string): Promise<string[]> {
+    const holders = [...this.known.values()].filter(
+      ({ row, run }) =>
+        run.state().phase !== 'closed' && [row.sound?.input, row.sound?.output].includes(card),
+    );
+    for (const { row } of holders) {
+      const ended = this.cards.get(row.id)?.ended;
+      await this.close(row.id);
+      await ended;
+    }
+    return holders.map(({ row }) => row.id);
+  }
+
   /** A sound card of this machine sends at that level from now on; one at a page is moved there. */
   sendSoundAt(id: string, levelDbfs: number): void {
     this.cards.get(id)?.sendAt(levelDbfs);

@@ -6,6 +6,7 @@ import type { RemovalView } from '@mistpeak/contract/removals';
 import { chains, type ChainsState } from './slices/chains';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
+import { programs, type ProgramsState } from './slices/programs';
 import { sending, type SendingState } from './slices/sending';
 import { station, type StationState } from './slices/station';
 import { traffic, type TrafficState } from './slices/traffic';
@@ -14,7 +15,7 @@ export { SHOWN_FRAMES } from './slices/traffic';
 
 /** What the server has told this page, folded together: one slice for each subject. */
 export interface LiveState
-  extends StationState, LinksState, TrafficState, SendingState, ChainsState, LevelsState {
+  extends StationState, LinksState, TrafficState, SendingState, ChainsState, LevelsState, ProgramsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -22,7 +23,7 @@ export interface LiveState
   readonly clockOffsetMs: number;
 }
 
-const SLICES = [station, links, traffic, sending, chains, levels] as const;
+const SLICES = [station, links, traffic, sending, chains, levels, programs] as const;
 
 const EMPTY = {
   ...Object.assign({}, ...SLICES.map(({ empty }) => empty)),
@@ -46,6 +47,7 @@ const FOLDS = {
   ...sending.on,
   ...chains.on,
   ...levels.on,
+  ...programs.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

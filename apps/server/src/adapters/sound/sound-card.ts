@@ -23,6 +23,8 @@ export type ReportTaker = (report: SoundReport, atMs: number) => void;
 /** A sound card as a TNC, whose level can be moved while it is open. */
 export interface SoundCardLink extends ByteLink {
   sendAt(levelDbfs: number): void;
+  /** Resolves when the card is free again. */
+  readonly ended: Promise<void>;
 }
 
 /**
@@ -44,7 +46,7 @@ export function openSoundCard(
   return new Promise((resolve, reject) => {
     signal.addEventListener('abort', () => tell({ kind: 'close' }), { once: true });
     thread.on('message', (message: FromSoundThread) => {
-      if (message.kind === 'opened') resolve({ receive: received, send, close, sendAt });
+      if (message.kind === 'opened') resolve({ receive: received, send, close, sendAt, ended });
       else if (message.kind === 'octets') received.push(message.octets);
       else if (message.kind === 'report') report(message.report, message.atMs);
       else end(new LinkFailed(message.failure, message.detail));
@@ -52,10 +54,10 @@ export function openSoundCard(
     thread.on('error', (error) => end(failureOf(error)));
     thread.on('exit', () => end(new LinkFailed('sound-gone')));
     const send = (octets: Uint8Array): Promise<void> => Promise.resolve(tell({ kind: 'kiss', octets }));
+    const ended = new Promise<void>((done) => thread.once('exit', () => done()));
     const sendAt = (levelDbfs: number): void => tell({ kind: 'send at', levelDbfs });
     const close = (): Promise<void> => {
       received.end();
-      const ended = new Promise<void>((done) => thread.once('exit', () => done()));
       tell({ kind: 'close' });
       return thread.threadId === -1 ? Promise.resolve() : ended;
     };

@@ -12,6 +12,7 @@ import { ToneMark } from '../../pieces/tone-mark';
 import { addressOf } from './address';
 import { LinkDetail } from './link-detail';
 import { LinkForm, type Found } from './link-form';
+import { ModemPrograms } from './modem-programs';
 import { PortFinder } from './port-finder';
 import { isSection } from './sections';
 
@@ -41,8 +42,8 @@ export function TncPage() {
       >
         <h1 className="px-6 max-md:px-4">TNC</h1>
         <p className="px-6 pt-0.5 pb-3 text-[13.5px] text-ink2 max-md:px-4">
-          A link leads to one KISS TNC: a modem program on the network, a serial port, or a device at this
-          browser.
+          A link leads to one KISS TNC: a modem program on the network, a serial port, a device at this
+          browser, or a sound card for which Mistpeak is the modem.
         </p>
         <ul>
           {links.map((one) => (
@@ -66,6 +67,9 @@ export function TncPage() {
             </Button>
           </div>
         </div>
+        <OperatorOnly>
+          <ModemPrograms />
+        </OperatorOnly>
       </section>
       <div className="min-w-0 px-7 py-5 max-md:px-4">
         <OperatorOnly>
