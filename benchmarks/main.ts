@@ -5,6 +5,7 @@ import { fuzzBenchmark } from './fuzz.js';
 import { hostileBenchmark } from './hostile.js';
 import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
+import { levelsBenchmark } from './levels.js';
 import { mapBenchmark } from './map.js';
 import { modemBenchmark } from './modem.js';
 import { sendingBenchmark } from './sending.js';
@@ -23,6 +24,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   drawn: drawnBenchmark,
   map: mapBenchmark,
   modem: modemBenchmark,
+  levels: levelsBenchmark,
   sessions: sessionsBenchmark,
   fuzz: fuzzBenchmark,
 };

@@ -1,3 +1,5 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { HOME } from '../apps/launcher/src/home.js';
@@ -6,8 +8,9 @@ import { openTncPart, sendUntilRepeated } from './pages.js';
 import { OtherProgram } from './peers/other-program.js';
 import { PtyPair } from './peers/pty-pair.js';
 import { Running } from './running.js';
+import { soundOf, writeWav } from './sound-scenes.js';
 
-/** The pictures of docs/screenshots, from the demo at a fixed time of the island: `npm run pictures`. */
+/** The pictures of docs/screenshots, from the demo at a fixed time of the island: `npm run pictures`, or some by their names. */
 const AT = '2026-10-12T14:05:00Z';
 const FOLDER = join(HOME, 'docs/screenshots');
 /** To APZMPK (command), from QH4MPK-5, UI, F0, a status: as another program would write it. */
@@ -79,9 +82,64 @@ async function listenToPorts(page: Page): Promise<void> {
   pair.unplug();
 }
 
+/** A sound card at the browser as a link, heard for a while, and the verdict on it. */
+async function checkTheSound(page: Page): Promise<void> {
+  await page
+    .getByRole('button', { name: /^Listen/ })
+    .first()
+    .click();
+  await page.waitForTimeout(22_000);
+  const check = page.getByRole('region', { name: 'Receive check' });
+  await check.getByRole('button', { name: 'Check what is heard' }).click();
+  await page.waitForTimeout(12_000);
+  await check.getByRole('button', { name: 'Judge what was heard so far' }).click();
+  await page.evaluate(() => window.scrollTo(0, 0));
+}
+
+async function sweepTheKnob(page: Page): Promise<void> {
+  await page
+    .getByRole('button', { name: /^Listen/ })
+    .first()
+    .click();
+  for (let position = 1; position <= 3; position++) {
+    await page.getByRole('button', { name: 'Listen at this position' }).click();
+    await page.waitForTimeout(11_000);
+    await page.getByRole('button', { name: 'That is enough' }).click();
+  }
+}
+
+async function addTheCable(page: Page, address: string): Promise<void> {
+  await page.goto(`${address}/tnc/new`);
+  await page.getByLabel('Name').fill('cable at the phone');
+  await page.getByLabel('Kind').selectOption('page-sound');
+  await page.getByRole('button', { name: 'Add the link' }).click();
+  await page.getByRole('button', { name: 'Open the sound card' }).waitFor();
+}
+
+async function benchOfTheCable(page: Page): Promise<void> {
+  const chains = await page.evaluate(
+    () =>
+      new Promise<string[]>((resolve) => {
+        const socket = new WebSocket(`ws://${location.host}/api/v1/live`);
+        socket.onmessage = ({ data }: MessageEvent<string>) => {
+          const { data: snapshot } = JSON.parse(data) as { data: { chains: { id: string }[] } };
+          resolve(snapshot.chains.map(({ id }) => id));
+          socket.close();
+        };
+      }),
+  );
+  for (const id of chains) await page.request.delete(`${new URL(page.url()).origin}/api/v1/chains/${id}`);
+  // Until they cannot be brought back, which is offered over the picture.
+  await page.waitForTimeout(62_000);
+  await page.getByRole('button', { name: /cable at the phone/ }).click();
+  await page.getByRole('button', { name: 'Work with this one' }).click();
+  await page.getByRole('button', { name: 'Open the sound card' }).click();
+  await page.waitForTimeout(6000);
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+}
+
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
-  { name: 'bench-dusk', path: '/bench', light: 'dusk' },
   { name: 'bench-phone', path: '/bench', viewport: PHONE },
   { name: 'kit', path: '/kit' },
   { name: 'chain', path: '/chain?for=mail' },
@@ -89,13 +147,10 @@ const PICTURES: readonly Picture[] = [
   { name: 'sheet-phone', path: '/chain?for=mail', viewport: PHONE, before: openSheet },
   { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
-  { name: 'tnc-phone', path: '/tnc', viewport: PHONE },
   { name: 'sharing', path: '/tnc', before: shareTheTnc },
   { name: 'port-finder', path: '/tnc', before: listenToPorts },
   { name: 'beacon', path: '/beacon' },
   { name: 'air', path: '/air', before: select(/QH8BTB-8/) },
-  { name: 'air-red', path: '/air', light: 'red', before: select(/QH7CTC-9/) },
-  { name: 'air-log', path: '/air?show=log', light: 'dusk' },
   {
     name: 'air-phone',
     path: '/air',
@@ -108,6 +163,11 @@ const PICTURES: readonly Picture[] = [
   },
   { name: 'station', path: '/air/QH7CTC-9' },
   { name: 'settings', path: '/settings' },
+  { name: 'levels', path: '/levels', before: checkTheSound },
+  { name: 'levels-sweep', path: '/levels/sweep', light: 'red', before: sweepTheKnob },
+  { name: 'levels-phone', path: '/levels', viewport: PHONE, before: checkTheSound },
+  // The level is a rung where sound passes: with the link of this browser on the Bench.
+  { name: 'bench-dusk', path: '/tnc', light: 'dusk', before: benchOfTheCable },
 ];
 
 /** The whole climb, as an operator does it. */
@@ -121,21 +181,33 @@ async function proveAll(page: Page, address: string): Promise<void> {
   await sendUntilRepeated(page, page.getByText(/repeated by QH1/).first());
 }
 
+// Six stations on de-emphasised audio.
+const SOUND = join(mkdtempSync(join(tmpdir(), 'mistpeak-pictures-')), 'heard.wav');
+writeWav(SOUND, soundOf({ stations: 6, twistDb: -5, noiseDbfs: -36, pauseMs: 900 }));
 const running = await Running.start('demo', undefined, ['--at', AT]);
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-quic'],
+  args: [
+    '--no-sandbox',
+    '--disable-quic',
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
+    `--use-file-for-fake-audio-capture=${SOUND}`,
+  ],
 });
 try {
   const first = await browser.newPage({ viewport: DESK });
   await proveAll(first, running.address);
   await first.close();
+  const names = process.argv.slice(2);
   for (const { name, path, light = 'day', viewport = DESK, before } of PICTURES) {
+    if (names.length > 0 && !names.includes(name)) continue;
     const page = await browser.newPage({ viewport, reducedMotion: 'reduce', timezoneId: 'UTC' });
     await page.addInitScript((wanted) => {
       localStorage.setItem('light', wanted);
       localStorage.setItem('first-steps', 'seen');
     }, light);
+    if (name === 'levels') await addTheCable(page, running.address);
     await page.goto(running.address + path);
     await page.waitForTimeout(2500);
     await before?.(page);

@@ -8,7 +8,6 @@ import {
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { isLent, isSound, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
-import { heldBy, soundText, USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
@@ -22,6 +21,7 @@ import { RemovalsService } from '../removals/removals.service.js';
 import { ProofService } from '../proof/proof.service.js';
 import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
+import { columnsOf, heldOf, openedWords, refuseSound, settingsOf, wireOf } from './link-columns.js';
 import { LinkEntity } from './link.entity.js';
 import { LentWires } from './lent-wires.js';
 import { LinkRun } from './link-run.js';
@@ -354,17 +354,6 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   }
 }
 
-/** Of what is at a browser this machine knows nothing. */
-function heldOf({ kind, sound, device }: LinkSettings): readonly string[] {
-  if (kind === 'sound-card') return heldBy(sound ?? USUAL_SOUND_SETUP);
-  return kind === 'serial' && device ? [device] : [];
-}
-
-function refuseSound({ sound }: LinkSettings): void {
-  const why = sound && whySoundIsRefused(sound);
-  if (why) throw new ProblemException('field-refused', { sound: why });
-}
-
 const keyOf = (id: string): string => `link ${id}`;
 
 function viewOf({ row, run, heldElsewhere }: Known): LinkView {
@@ -382,65 +371,6 @@ function viewOf({ row, run, heldElsewhere }: Known): LinkView {
     standIn: run.standIn,
     heldElsewhere,
   };
-}
-
-function settingsOf(row: LinkEntity): LinkSettings {
-  const { name, kind, airRate, txDelayMs, persistence, slotTimeMs, txTailMs } = row;
-  const wire = {
-    ...(row.host === null ? {} : { host: row.host }),
-    ...(row.port === null ? {} : { port: row.port }),
-    ...(row.device === null ? {} : { device: row.device }),
-    ...(row.speed === null ? {} : { speed: row.speed }),
-    ...(row.sound === null ? {} : { sound: row.sound }),
-  };
-  return {
-    name,
-    kind: kind as LinkSettings['kind'],
-    ...wire,
-    airRate,
-    txDelayMs,
-    persistence,
-    slotTimeMs,
-    txTailMs,
-    ...(row.stationId === null ? {} : { stationId: row.stationId }),
-  };
-}
-
-function columnsOf({ version: _, ...settings }: LinkSettings): Partial<LinkEntity> {
-  const { kind } = settings;
-  const isNetwork = kind === 'network';
-  const hasSpeed = kind === 'serial' || kind === 'page-serial';
-  return {
-    ...settings,
-    name: settings.name.trim(),
-    stationId: settings.stationId ?? null,
-    host: isNetwork ? (settings.host?.trim() ?? null) : null,
-    port: isNetwork ? (settings.port ?? null) : null,
-    device: kind === 'serial' ? (settings.device ?? null) : null,
-    speed: hasSpeed ? (settings.speed ?? null) : null,
-    sound: isSound(settings) ? (settings.sound ?? USUAL_SOUND_SETUP) : null,
-  };
-}
-
-function openedWords({ kind, host, port, device, speed, sound }: LinkSettings): string {
-  switch (kind) {
-    case 'network':
-      return `${host}:${port} opened`;
-    case 'serial':
-      return `${device} opened at ${speed} Bd`;
-    case 'page-serial':
-      return `a page lends its serial port, at ${speed} Bd`;
-    case 'page-bluetooth':
-      return 'a page lends its Bluetooth LE device';
-    case 'page-sound':
-      return 'a page lends its sound card';
-    case 'sound-card':
-      return `the sound card ${sound?.input ?? ''} opened`;
-  }
-}
-
-function wireOf({ kind, host, port, device, speed, sound, airRate }: LinkSettings): string {
-  return [kind, host, port, device, speed, ...(sound ? [airRate, soundText(sound)] : [])].join(' ');
 }
 
 /** 31 bits of the id: two links sharing them would only hinder each other, at odds of one in two thousand million. */

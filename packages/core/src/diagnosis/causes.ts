@@ -15,7 +15,7 @@ export interface Cause {
  * decoded: packets; broken: what began as a frame and could not be read. heardDigipeaters: heard direct.
  */
 export interface ChainFacts {
-  readonly linkKind: 'network' | 'serial';
+  readonly linkKind: 'network' | 'serial' | 'sound';
   readonly sinceOpenMs: number;
   readonly decoded: number;
   readonly broken: number;
@@ -30,6 +30,8 @@ export interface ChainFacts {
   readonly hopsAsked: number;
   readonly heardDigipeaters: readonly string[];
   readonly channelUse: number;
+  /** What the last receive check found wrong, and what to turn; of a day at most. */
+  readonly levelTrouble?: { readonly words: string; readonly turn: string };
   /** The last two frames of ours were the same, so far apart. */
   readonly sameWordsAfterMs?: number;
 }
@@ -52,13 +54,30 @@ function ranked(causes: readonly Weighted[]): readonly Cause[] {
     .map(({ cause, test }) => ({ cause, test }));
 }
 
+/** It was measured: that comes before what is only likely. */
+function levelTrouble({ levelTrouble: found }: ChainFacts): Weighted {
+  return {
+    weight: found ? 10 : 0,
+    cause: `The last receive check found: ${found?.words ?? ''}`,
+    test: found?.turn ?? '',
+  };
+}
+
 /** The port opens, but nothing that is KISS comes. */
 export function causesOfSilentTnc(facts: ChainFacts): readonly Cause[] {
   const isNetwork = facts.linkKind === 'network';
+  const isSerial = facts.linkKind === 'serial';
   const isYoung = facts.sinceOpenMs < WAKES_WITHIN_MS;
   return ranked([
     textInstead(facts),
     lostOctets(facts),
+    levelTrouble(facts),
+    {
+      weight: facts.linkKind === 'sound' ? 6 : 0,
+      cause:
+        'No sound reaches the sound card, or another input of it is chosen: a modem of our own says nothing before it hears.',
+      test: 'Open the squelch and look at Levels: hiss must be seen there. Then do the receive check.',
+    },
     {
       weight: isYoung ? 8 : 0,
       cause: `It was opened ${spanWords(facts.sinceOpenMs)} ago: some TNCs need a while before they speak.`,
@@ -70,12 +89,12 @@ export function causesOfSilentTnc(facts: ChainFacts): readonly Cause[] {
       test: 'Compare the number of the KISS port on both sides.',
     },
     {
-      weight: isNetwork ? 0 : 5,
+      weight: isSerial ? 5 : 0,
       cause: 'KISS goes to the other transport of the radio, USB instead of Bluetooth or the reverse.',
       test: 'Look in the radio’s menu where KISS is sent, and choose this one.',
     },
     {
-      weight: isNetwork ? 0 : 3,
+      weight: isSerial ? 3 : 0,
       cause: 'The speed between computer and TNC differs.',
       test: 'Try 9600, then 1200, 19200 and 115200 on the TNC page.',
     },
@@ -92,6 +111,7 @@ export function causesOfNothingDecoded(facts: ChainFacts): readonly Cause[] {
   return ranked([
     textInstead(facts),
     lostOctets(facts),
+    levelTrouble(facts),
     {
       weight: 8,
       cause:
@@ -132,6 +152,7 @@ export function causesOfNothingDecoded(facts: ChainFacts): readonly Cause[] {
 export function causesOfSilence(facts: ChainFacts): readonly Cause[] {
   return ranked([
     halfOpen(facts, 9),
+    levelTrouble(facts),
     {
       weight: 5,
       cause: 'The receiver was moved: frequency, band, squelch or volume, or it was switched off.',

@@ -52,6 +52,7 @@ describe('causes, likeliest first', () => {
     ['packets as text', heard('QH7CTC-9>APZMPK,WIDE1-1:>hi\r\n'), /packets as text/],
     ['it was opened just now', { sinceOpenMs: 19_999 }, /opened 20 s ago/],
     ['a network port', { sinceOpenMs: 20_000 }, /another service/],
+    ['a sound card', { linkKind: 'sound' }, /No sound reaches/],
     ['a serial port', { linkKind: 'serial' }, /other transport/],
   ] as [string, Partial<ChainFacts>, RegExp][])('of a silent TNC: %s', (_, known, words) => {
     expect(first(causesOfSilentTnc({ ...FACTS, ...known }))).toMatch(words);
@@ -109,6 +110,7 @@ describe('causes, likeliest first', () => {
       'asks, same words, lost, TXDELAY, reach, key, collided, loud, rate',
     ],
     ['a silent network port', causesOfSilentTnc, {}, 'service, Nobody'],
+    ['a silent sound card', causesOfSilentTnc, { linkKind: 'sound' }, 'No sound, Nobody'],
     ['a silent serial port', causesOfSilentTnc, { linkKind: 'serial' }, 'transport, speed, Nobody'],
     ['a silent port, just opened', causesOfSilentTnc, { sinceOpenMs: 1 }, 'opened, service, Nobody'],
     [

@@ -15,8 +15,8 @@ export interface SweepVerdict {
   readonly words: string;
 }
 
-/** A position is good when it decodes nearly as much as the best one. */
-const NEARLY = 0.1;
+/** A position is good when it may well decode nearly as much as the best one: a packet more or less is chance. */
+const NEARLY = 0.05;
 const LEAST_CARRIERS = 5;
 const LEAST_SHARE = 0.3;
 
@@ -32,8 +32,8 @@ export function judgeSweep(steps: readonly SweepStep[]): SweepVerdict {
   const top = Math.max(...enough.map(({ success: { share } }) => share));
   if (top < LEAST_SHARE)
     return { steps: judged, words: 'No position decodes well: it is not the level. Do the receive check.' };
-  const isGood = ({ carriers, success: { share } }: (typeof judged)[number]): boolean =>
-    carriers >= LEAST_CARRIERS && share >= top - NEARLY;
+  const isGood = ({ carriers, success: { to } }: (typeof judged)[number]): boolean =>
+    carriers >= LEAST_CARRIERS && to >= top - NEARLY;
   const range = longestRun(judged, isGood);
   const middle = range[Math.floor((range.length - 1) / 2)];
   const [first, last] = [range[0], range.at(-1)];

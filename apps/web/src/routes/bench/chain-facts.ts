@@ -3,9 +3,10 @@ import type { ChainFacts } from '@mistpeak/core/diagnosis/causes';
 import { heardFacts } from '@mistpeak/core/diagnosis/facts';
 import { hopsAsked, parsePath } from '@mistpeak/core/digipeating/alias';
 import type { TransmissionView } from '@mistpeak/contract/beacon';
-import type { LinkView } from '@mistpeak/contract/link';
+import { isSound, type LinkView } from '@mistpeak/contract/link';
 import { heardPieces } from '../../live/heard-pieces';
 import { useNow } from '../../live/now';
+import { useLastLevel } from '../../live/last-level';
 import { useLive } from '../../live/store';
 import { channelUse } from '../../pieces/channel-use';
 
@@ -16,9 +17,11 @@ export function useChainFacts(link: LinkView): ChainFacts {
   const path = parsePath(useLive((state) => state.beacon?.path) ?? '');
   const transmissions = useLive((state) => state.transmissions);
   const nowMs = useNow();
+  const level = useLastLevel(link.id);
   return {
     ...heardFacts(heardPieces(frames, link.id), link.openedAtMs ?? nowMs, nowMs),
-    linkKind: link.settings.kind === 'network' ? 'network' : 'serial',
+    linkKind: isSound(link.settings) ? 'sound' : link.settings.kind === 'network' ? 'network' : 'serial',
+    ...(level?.isInWindow === false && { levelTrouble: level }),
     txDelayMs: link.settings.txDelayMs,
     hopsAsked: isMalformed(path) ? 0 : hopsAsked(path),
     channelUse: channelUse(past, nowMs),

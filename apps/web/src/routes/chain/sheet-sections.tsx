@@ -2,8 +2,12 @@ import { useState } from 'react';
 import type { Sheet, SheetStep } from '@mistpeak/core/sheet/sheet';
 import { isStepDone, type StepTick } from '@mistpeak/core/sheet/sheet-text';
 import { useIsWatcher } from '../../live/access';
+import { useLastLevel } from '../../live/last-level';
 import { draftKey, tickStep, useSheetMemory, writeDraft } from '../../live/sheet-ticks';
 import { formatClock } from '../../pieces/age';
+
+/** Steps that the receive check answers. */
+const LEVEL_MEASURE = 'RMS level, dBFS';
 
 /** The steps of each device in their order, each with its box; what is special to this chain first. */
 export function SheetSections({
@@ -72,6 +76,7 @@ function CommonCare({
 
 function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; tick: StepTick | undefined }) {
   const isWatcher = useIsWatcher();
+  const level = useLastLevel();
   const [isOpen, setOpen] = useState(false);
   const key = draftKey(chainId, step.id);
   const draft = useSheetMemory((state) => state.drafts[key]) ?? {
@@ -145,6 +150,17 @@ function StepRow({ chainId, step, tick }: { chainId: string; step: SheetStep; ti
                   onBlur={() => isDone && send(true)}
                   className="w-full rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 font-mono text-[14px] text-ink max-md:min-h-11"
                 />
+                {step.measures === LEVEL_MEASURE && level?.levelDbfs !== undefined && !isWatcher && (
+                  <button
+                    type="button"
+                    className="underline underline-offset-4 max-md:min-h-11"
+                    onClick={() =>
+                      writeDraft(key, { ...draft, measured: `${Math.round(level.levelDbfs ?? 0)} dBFS` })
+                    }
+                  >
+                    take the last check: {Math.round(level.levelDbfs)} dBFS
+                  </button>
+                )}
               </label>
             )}
             <label className="text-[13px]">

@@ -6,6 +6,7 @@ import { TrialSettings } from '@mistpeak/contract/record';
 import { command } from '../../api';
 import { AS_NUMBER_OR_NONE } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
+import { useLastLevel } from '../../live/last-level';
 import { useDraftedForm } from '../../live/drafted-form';
 import { Button } from '../../pieces/button';
 import { DraftedNotes } from '../../pieces/drafted-notes';
@@ -44,6 +45,7 @@ export function TrialForm({
 }) {
   const { problem, isBusy, attempt } = useAttempt();
   const [isSaved, setSaved] = useState(false);
+  const level = useLastLevel();
   const drafted = useDraftedForm<Written>({
     draft: `trial ${chainId}`,
     resolver: classValidatorResolver(Written),
@@ -92,6 +94,16 @@ export function TrialForm({
               error={errors.levelDbfs?.message}
               {...register('levelDbfs', AS_NUMBER_OR_NONE)}
             />
+          )}
+          {hasLevel && level?.levelDbfs !== undefined && (
+            <Button
+              className="self-center justify-self-start"
+              onClick={() =>
+                drafted.form.setValue('levelDbfs', Math.round(level.levelDbfs ?? 0), { shouldDirty: true })
+              }
+            >
+              Take the last check: {Math.round(level.levelDbfs)} dBFS
+            </Button>
           )}
           <TextField
             label="Tried on"

@@ -42,19 +42,12 @@ export function LevelsPage() {
         </p>
       </header>
       <InputChoice receiver={RECEIVER} />
-      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_24rem] lg:grid-rows-[auto_1fr]">
         <div className="flex min-w-0 flex-col gap-4">
           <SoundFigures receiver={RECEIVER} />
           <LevelStrip heard={heard} />
-          <section aria-label="Spectrum" className="flex flex-col gap-1.5">
-            <SpectrumView heard={heard} withFall={withFall} />
-            <label className="flex items-center gap-2 self-start text-[13.5px] text-ink2">
-              <input type="checkbox" checked={withFall} onChange={({ target }) => setFall(target.checked)} />
-              with the last seconds below
-            </label>
-          </section>
         </div>
-        <div className="flex flex-col gap-3">
+        <div className="flex flex-col gap-3 lg:row-span-2">
           <SectionLinks
             label="Checks"
             sections={CHECKS}
@@ -63,6 +56,18 @@ export function LevelsPage() {
           />
           <Check check={check} />
         </div>
+        <section aria-label="Spectrum" className="flex min-w-0 flex-col gap-1.5">
+          <SpectrumView heard={heard} withFall={withFall} />
+          <label className="flex items-center gap-2 self-start text-[13.5px] text-ink2">
+            <input
+              type="checkbox"
+              className="accent-(--proved)"
+              checked={withFall}
+              onChange={({ target }) => setFall(target.checked)}
+            />
+            with the last seconds below
+          </label>
+        </section>
       </div>
       <section aria-label="Packets" className="border-t-[1.5px] border-ink pt-2.5">
         <h2>Packets, each with its own sound</h2>

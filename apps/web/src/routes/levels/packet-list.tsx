@@ -2,6 +2,7 @@ import { BOUNDS } from '@mistpeak/core/levels/receive-check';
 import { describeRaw } from './packet-words';
 import type { HeardPacket } from '@mistpeak/core/levels/sound-watch';
 import type { OnClock } from '../../live/heard-sound';
+import { useLive } from '../../live/store';
 import { Table, type Column } from '../../pieces/table';
 
 const RIGHT = 'pr-4 text-right';
@@ -17,6 +18,7 @@ const COLUMNS: readonly Column[] = [
 
 /** Every packet with its own level, twist, preamble and noise; the newest first. */
 export function PacketList({ packets }: { packets: readonly OnClock<HeardPacket>[] }) {
+  const offsetMs = useLive((state) => state.clockOffsetMs);
   if (packets.length === 0) return <p className="text-[14px] text-ink2">No packet yet.</p>;
   return (
     <Table columns={COLUMNS}>
@@ -25,7 +27,9 @@ export function PacketList({ packets }: { packets: readonly OnClock<HeardPacket>
         .reverse()
         .map((packet) => (
           <tr key={`${packet.clockMs} ${packet.atMs}`} className="border-t border-line align-baseline">
-            <td className="py-1 pr-3 font-mono whitespace-nowrap text-ink2">{timeOf(packet.clockMs)}</td>
+            <td className="py-1 pr-3 font-mono whitespace-nowrap text-ink2">
+              {timeOf(packet.clockMs + offsetMs)}
+            </td>
             <td className="pr-3 font-mono">
               <b className="font-[640]">{packet.transmitter || 'unknown'}</b>{' '}
               <span className="text-[13px] text-ink2 max-md:hidden">{describeRaw(packet.raw)}</span>
