@@ -58,6 +58,14 @@ it('the last square of a tile is read to its very corner', () => {
   const heightsM = Int16Array.from({ length: size * size }, (_, i) => (i % size) + 2 * Math.floor(i / size));
   const tile = { southDeg: -30, westDeg: -12, size, heightsM };
   expect(heightAt(tile, { latitudeDeg: -30, longitudeDeg: -11 })).toBeCloseTo(3600, 6);
+  // Only the last column and the last row stand out.
+  const edges = Int16Array.from({ length: size * size }, (_, i) =>
+    i % size === size - 1 || i >= size * (size - 1) ? 300 : 0,
+  );
+  const third = 1 / 1200 / 3;
+  const cliff = { ...tile, heightsM: edges };
+  expect(heightAt(cliff, { latitudeDeg: -29.5, longitudeDeg: -11 - third })).toBeCloseTo(200, 6);
+  expect(heightAt(cliff, { latitudeDeg: -30 + third, longitudeDeg: -11.5 })).toBeCloseTo(200, 6);
   // A third of the last square from the corner.
   const step = 1 / 1200 / 3;
   expect(heightAt(tile, { latitudeDeg: -30 + step, longitudeDeg: -11 - step })).toBeCloseTo(3599, 6);

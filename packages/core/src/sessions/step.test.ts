@@ -202,6 +202,16 @@ describe('information', () => {
     expect(frames(end.hears({ kind: 'I', pf: true, ns: 3, nr: 0 }, true, 'd'))).toEqual(['RR 0 F']);
   });
 
+  it('an enquiry is answered with the first that is missing, and the others are asked for anew', () => {
+    const end = new Table({ ...OPTIONS, selective: true }).connected();
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c'))).toEqual([
+      'SREJ 0',
+      'SREJ 1',
+    ]);
+    expect(frames(end.hears({ kind: 'RR', pf: true, nr: 0 }, true))).toEqual(['SREJ 0 F']);
+    expect(frames(end.hears({ kind: 'I', pf: false, ns: 3, nr: 0 }, true, 'd'))).toEqual(['SREJ 1']);
+  });
+
   it('single frames are asked for and sent again', () => {
     const end = new Table({ ...OPTIONS, selective: true }).connected();
     expect(frames(end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c'))).toEqual([
