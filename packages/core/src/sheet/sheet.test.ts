@@ -56,21 +56,14 @@ describe('the setup sheet', () => {
     expect(radio?.steps.filter(({ setting }) => setting === 'KISS')).toHaveLength(1);
   });
 
-  it.each<[Purpose, string]>([
-    ['beacon', '144.800 MHz'],
-    ['session', 'the channel agreed with the far station'],
-    ['peer mail', 'the channel agreed with the far station'],
-    ['mail', 'the gateway’s channel, from the list'],
-  ])('for %s the frequency is %s', (purpose, value) => {
-    const chain = chainOf(purpose, [
-      'fm-mobile',
-      'six-pin-cable',
-      'usb-packet-modem',
-      'single-board',
-      'mistpeak',
-    ]);
-    expect(valueOf(setupSheet(chain, FACTS, {}), 'Frequency')).toBe(value);
-  });
+  it.each<[Purpose, readonly LibraryKind[], string]>([
+    ['beacon', ['fm-mobile', 'six-pin-cable', 'usb-packet-modem', 'single-board', 'mistpeak'], '144.800 MHz'],
+    ['session', ['tnc-handheld', 'laptop', 'desk-mail'], 'the channel agreed with the far station'],
+    ['peer mail', ['tnc-handheld', 'laptop', 'desk-mail'], 'the channel agreed with the far station'],
+    ['mail', ['tnc-handheld', 'laptop', 'desk-mail'], 'the gateway’s channel, from the list'],
+  ])('for %s the frequency is told', (purpose, parts, value) =>
+    expect(valueOf(setupSheet(chainOf(purpose, parts), FACTS, {}), 'Frequency')).toBe(value),
+  );
 
   it('has the radio’s own beacon off under an app, on when the radio does it alone', () => {
     expect(valueOf(setupSheet(HANDHELD, FACTS, {}), 'Own beaconing')).toMatch(/^off/);
