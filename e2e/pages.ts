@@ -23,7 +23,8 @@ export async function goTo(
   const link = pages.getByRole('link', { name });
   if ((await link.count()) > 0) return link.click();
   // On a phone a group of several pages opens as a list.
-  await pages.getByRole('button', { name: 'Prepare' }).click();
+  const group = name === 'Levels' || name === 'Beacon' ? 'Tune' : 'Prepare';
+  await pages.getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();
 }
 

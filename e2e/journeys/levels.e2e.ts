@@ -179,6 +179,26 @@ test('the sound card of this browser is a TNC: it hears, sends, and holds the ke
   });
 });
 
+test('an output that the browser refuses is told, and the sound goes on', async ({ page }) => {
+  await page.addInitScript(() => {
+    Reflect.set(AudioContext.prototype, 'setSinkId', () =>
+      Promise.reject(new DOMException('not for this page', 'NotAllowedError')),
+    );
+  });
+  await page.goto(bench.running.address);
+  await goTo(page, 'TNC');
+  await page.getByRole('button', { name: 'Change' }).click();
+  const output = page.getByLabel('Sound to');
+  // The names of the devices are told to pages that may hear.
+  await expect(page.locator('#sound-outputs option')).not.toHaveCount(0);
+  await output.fill((await page.locator('#sound-outputs option').last().textContent()) ?? '');
+  await page.getByRole('button', { name: 'Save the link' }).click();
+  await goTo(page, 'Levels');
+  await page.getByRole('button', { name: 'Listen as cable at this browser' }).click();
+  await expect(page.getByText('The browser refused this output (not for this page)')).toBeVisible();
+  await expect(page.getByText(/[1-9] s heard/)).toBeVisible();
+});
+
 test('while Mistpeak is away the page goes on hearing, and hands over later with the times', async ({
   page,
 }) => {

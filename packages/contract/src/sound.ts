@@ -13,6 +13,7 @@ export const SOUND_RATES = [48_000, 44_100, 22_050] as const;
 const usesTone = ({ keying }: SoundSetup): boolean => keying === 'tone';
 const TONE_WORDS = 'a keying tone is 10000 Hz or more, and below half the sample rate';
 const LEVEL_WORDS = 'a level is −40 to 0 dBFS';
+const SOUND_WORDS = 'a level is −60 to 0 dBFS';
 const TWIST_WORDS = 'a twist is −9 to 9 dB';
 
 /** A sound card as a TNC: devices, channels, keying, levels, decoder. */
@@ -58,6 +59,13 @@ export class SoundSetup {
   @Min(-9, { message: TWIST_WORDS })
   @Max(9, { message: TWIST_WORDS })
   twistDb!: number;
+
+  /** Any sound above this holds the channel too; absent: packets and voices alone do. */
+  @IsOptional()
+  @IsNumber({}, { message: SOUND_WORDS })
+  @Min(-60, { message: SOUND_WORDS })
+  @Max(0, { message: SOUND_WORDS })
+  soundAboveDbfs?: number;
 
   /** The serial line, or the /dev/hidraw of the sound chip. */
   @ValidateIf(({ keying }: SoundSetup) => keying === 'line' || keying === 'pin')

@@ -1,5 +1,7 @@
 import { isSound, type LinkSettings } from '@mistpeak/contract/link';
 import { heldBy, soundText, USUAL_SOUND_SETUP, whySoundIsRefused } from '@mistpeak/contract/sound';
+import { openKeyPort } from '../adapters/sound/key-ports.js';
+import { keyOf } from '../adapters/sound/sound-card.js';
 import { ProblemException } from '../problems/problem.js';
 import type { LinkEntity } from './link.entity.js';
 
@@ -71,4 +73,17 @@ export function heldOf({ kind, sound, device }: LinkSettings): readonly string[]
 export function refuseSound({ sound }: LinkSettings): void {
   const why = sound && whySoundIsRefused(sound);
   if (why) throw new ProblemException('field-refused', { sound: why });
+}
+
+/** A pin that an earlier run left set holds a radio keyed: it is let go, whether its link is opened or not. */
+export async function letGoOfPin({ kind, sound }: LinkSettings): Promise<void> {
+  const key = kind === 'sound-card' && sound ? keyOf(sound) : undefined;
+  if (key?.kind !== 'pin') return;
+  try {
+    const port = await openKeyPort(key);
+    await port.set(false);
+    await port.close();
+  } catch {
+    // The chip is not there: nothing is held.
+  }
 }

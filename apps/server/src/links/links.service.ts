@@ -21,7 +21,15 @@ import { RemovalsService } from '../removals/removals.service.js';
 import { ProofService } from '../proof/proof.service.js';
 import { refuseIfChanged } from '../problems/changed-meanwhile.js';
 import { ProblemException } from '../problems/problem.js';
-import { columnsOf, heldOf, openedWords, refuseSound, settingsOf, wireOf } from './link-columns.js';
+import {
+  columnsOf,
+  heldOf,
+  letGoOfPin,
+  openedWords,
+  refuseSound,
+  settingsOf,
+  wireOf,
+} from './link-columns.js';
 import { LinkEntity } from './link.entity.js';
 import { LentWires } from './lent-wires.js';
 import { LinkRun } from './link-run.js';
@@ -66,6 +74,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     this.live.contribute('links', () => this.views());
     this.database.onLost((key) => this.lose(key));
     for (const row of await this.rows.find({ order: { name: 'ASC' } })) this.know(row);
+    for (const { row } of this.known.values()) if (!row.wantedOpen) await letGoOfPin(settingsOf(row));
     for (const known of this.known.values()) if (known.row.wantedOpen) await this.takeUp(known);
   }
 

@@ -186,6 +186,24 @@ it('two Mistpeaks joined by sound alone: a beacon is repeated by a program at th
   }
 });
 
+it('a pin that was left set is let go at the next start, also where the link is not opened', async () => {
+  const folder = mkdtempSync('/dev/shm/mistpeak-key-');
+  const device = join(folder, 'hidraw0');
+  writeFileSync(device, '');
+  const url = await makeDatabase();
+  try {
+    const before = await ServerUp.on(url);
+    await before.ask('POST', '/links', soundLink('near', { keying: 'pin', keyDevice: device, keyPin: 3 }));
+    await before.close();
+    expect(readFileSync(device)).toHaveLength(0);
+    const after = await ServerUp.on(url);
+    expect(readFileSync(device).toString('hex')).toBe('0000000400');
+    await after.close();
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});
+
 it('the key is let go when the process that asked for it is killed', async () => {
   const folder = mkdtempSync('/dev/shm/mistpeak-key-');
   const device = join(folder, 'hidraw0');

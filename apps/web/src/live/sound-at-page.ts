@@ -275,13 +275,14 @@ async function idOf(side: 'inputs' | 'outputs', name: string | undefined): Promi
 }
 
 function tncSettings(setup: SoundSetup, rateHz: number, modulation: Modulation): SoundTncSettings {
-  const { decoder, levelDbfs, twistDb, keying, toneHz } = setup;
+  const { decoder, levelDbfs, twistDb, keying, toneHz, soundAboveDbfs } = setup;
   return {
     rateHz,
     decoder,
     modulation,
     levelDbfs,
     twistDb,
+    ...(soundAboveDbfs !== undefined && { soundAboveDbfs }),
     ...(keying === 'tone' && toneHz !== undefined && { keyingTone: { hz: toneHz, levelDbfs } }),
   };
 }

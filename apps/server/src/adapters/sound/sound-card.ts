@@ -70,7 +70,19 @@ export function openSoundCard(
 }
 
 function cardSettings({ sound = USUAL_SOUND_SETUP, airRate }: LinkSettings): SoundCardSettings {
-  const { input, output, hears, sendsOn, keying, rateHz, decoder, levelDbfs, twistDb, toneHz } = sound;
+  const {
+    input,
+    output,
+    hears,
+    sendsOn,
+    keying,
+    rateHz,
+    decoder,
+    levelDbfs,
+    twistDb,
+    toneHz,
+    soundAboveDbfs,
+  } = sound;
   return {
     input,
     output,
@@ -84,12 +96,13 @@ function cardSettings({ sound = USUAL_SOUND_SETUP, airRate }: LinkSettings): Sou
       modulation: MODULATIONS[airRate as keyof typeof MODULATIONS],
       levelDbfs,
       twistDb,
+      ...(soundAboveDbfs !== undefined && { soundAboveDbfs }),
       ...(keying === 'tone' && toneHz !== undefined && { keyingTone: { hz: toneHz, levelDbfs } }),
     },
   };
 }
 
-function keyOf({ keying, keyDevice, keyLine, keyPin }: SoundSetup): KeyAddress | undefined {
+export function keyOf({ keying, keyDevice, keyLine, keyPin }: SoundSetup): KeyAddress | undefined {
   if (keying === 'line' && keyDevice && keyLine) return { kind: 'line', device: keyDevice, line: keyLine };
   if (keying === 'pin' && keyDevice && keyPin) return { kind: 'pin', device: keyDevice, pin: keyPin };
   return undefined;

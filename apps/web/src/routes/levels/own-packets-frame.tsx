@@ -16,6 +16,7 @@ export function OwnPacketsFrame({
   begin,
   stop,
   action,
+  isReported = false,
   children,
 }: {
   link: LinkView | undefined;
@@ -24,6 +25,8 @@ export function OwnPacketsFrame({
   begin: () => void;
   stop: () => void;
   action: string;
+  /** Somebody else listens and tells. */
+  isReported?: boolean;
   children?: ReactNode;
 }) {
   const lock = useLive((state) => (link ? state.locks.get(link.id) : undefined));
@@ -32,7 +35,7 @@ export function OwnPacketsFrame({
     return <p className="text-[14px] text-ink2">First open a link: what it sends is what is judged.</p>;
   return (
     <>
-      <SecondReceiver />
+      {!isReported && <SecondReceiver />}
       {children}
       {!lock?.armed && (
         <div className="flex flex-wrap items-center gap-2 text-[14px] text-ink2">
@@ -47,7 +50,7 @@ export function OwnPacketsFrame({
             Stop
           </Button>
         ) : (
-          <Button kind="main" disabled={!lock?.armed || !hears} onClick={begin}>
+          <Button kind="main" disabled={!lock?.armed || !(hears || isReported)} onClick={begin}>
             {action}
           </Button>
         )}

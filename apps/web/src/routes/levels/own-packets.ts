@@ -11,7 +11,8 @@ import type { Problem } from '@mistpeak/contract/failures';
 const PAUSE_MS = 3000;
 
 export interface OwnPackets {
-  readonly heard: Heard;
+  /** Undefined: no second receiver of this page listened. */
+  readonly heard: Heard | undefined;
   readonly stretches: readonly Stretch[];
   readonly sent: number;
 }
@@ -49,7 +50,7 @@ export function useOwnPackets(link: LinkView | undefined) {
         await after(airTimeMs + PAUSE_MS);
         if (isStopped.current) return undefined;
       }
-      return gathering && { heard: gathering.heard, stretches, sent: count };
+      return { heard: gathering?.heard, stretches, sent: count };
     } catch (error) {
       setProblem(problemOf(error));
       return undefined;

@@ -18,7 +18,7 @@ export function ToneCheck({ link }: { link: LinkView | undefined }) {
   const run = async (): Promise<void> => {
     setVerdict(undefined);
     const sent = await own.send(PACKETS);
-    if (!sent || !link) return;
+    if (!sent?.heard || !link) return;
     const packets = sent.heard.packets.filter(({ transmitter }) => transmitter === call);
     const judged = judgeKeyingTone(
       { packets, tones: sent.heard.tones },

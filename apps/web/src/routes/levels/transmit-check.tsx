@@ -10,6 +10,7 @@ import {
 import { isSound, type LinkView } from '@mistpeak/contract/link';
 import { SECOND_RECEIVER } from '../../live/sound-at-page';
 import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
 import { SelectField } from '../../pieces/field';
 import { Table } from '../../pieces/table';
 import { keepResult } from './keep-result';
@@ -28,6 +29,22 @@ const STATE_WORDS: Record<StepState, string> = {
   limited: 'too loud: it grows no more',
 };
 
+/** What another operator can tell of a step. */
+const REPORTS = ['nothing', 'a packet, not read', 'all, read'] as const;
+type Report = (typeof REPORTS)[number];
+
+function reportedStep(
+  report: Report,
+  { sent, sentDbfs }: { readonly sent: number; readonly sentDbfs: number },
+): TransmitStep {
+  return {
+    sent,
+    sentDbfs,
+    noticed: report === 'nothing' ? 0 : sent,
+    decoded: report === 'all, read' ? sent : 0,
+  };
+}
+
 /** Packets at falling steps while a second receiver listens: which level keys, is clean, and sounds like others. */
 export function TransmitCheck({ link }: { link: LinkView | undefined }) {
   const call = useLive((state) => (link ? state.locks.get(link.id)?.call : undefined));
@@ -35,6 +52,18 @@ export function TransmitCheck({ link }: { link: LinkView | undefined }) {
   const [steps, setSteps] = useState<readonly TransmitStep[]>([]);
   const [width, setWidth] = useState<'wide' | 'narrow'>('wide');
   const [input, setInput] = useState<'flat' | 'emphasised'>('emphasised');
+  const [isReported, setReported] = useState(false);
+  const [asked, setAsked] = useState<{ readonly dbfs: number; readonly answer: (report: Report) => void }>();
+  const ask = (dbfs: number): Promise<Report> =>
+    new Promise((resolve) =>
+      setAsked({
+        dbfs,
+        answer: (report) => {
+          setAsked(undefined);
+          resolve(report);
+        },
+      }),
+    );
   const isVox = link?.settings.sound?.keying === 'vox';
   const others = (): number | undefined =>
     median(
@@ -47,9 +76,14 @@ export function TransmitCheck({ link }: { link: LinkView | undefined }) {
     setSteps([]);
     const done: TransmitStep[] = [];
     for (const level of isSound(link.settings) ? STEPS_DBFS : [undefined]) {
-      const heard = await own.send(level === undefined ? 3 : PACKETS, level);
-      if (!heard) return;
-      done.push(stepOf(heard.heard, { call, sent: heard.sent, sentDbfs: level ?? 0 }));
+      const one = await own.send(level === undefined ? 3 : PACKETS, level);
+      if (!one) return;
+      const sentAt = { sent: one.sent, sentDbfs: level ?? 0 };
+      const step = isReported
+        ? reportedStep(await ask(sentAt.sentDbfs), sentAt)
+        : one.heard && stepOf(one.heard, { call, ...sentAt });
+      if (!step) return;
+      done.push(step);
       setSteps([...done]);
     }
     const { words, turn, adviseDbfs } = judgeTransmit(done, { othersDbfs: others(), isVox });
@@ -71,8 +105,33 @@ export function TransmitCheck({ link }: { link: LinkView | undefined }) {
         {...own}
         link={link}
         begin={() => void run()}
+        isReported={isReported}
         action={link && isSound(link.settings) ? `Send ${STEPS_DBFS.length} steps` : 'Send three packets'}
       />
+      <label className="flex items-center gap-2 text-[13.5px] text-ink2">
+        <input
+          type="checkbox"
+          className="accent-(--proved)"
+          checked={isReported}
+          disabled={own.isSending}
+          onChange={({ target }) => setReported(target.checked)}
+        />
+        another operator listens and tells me
+      </label>
+      {asked && (
+        <div
+          role="group"
+          aria-label="What the other operator heard"
+          className="flex flex-wrap items-center gap-2"
+        >
+          <span>Sent at {dbfs(asked.dbfs)}. The other heard:</span>
+          {REPORTS.map((report) => (
+            <Button key={report} onClick={() => asked.answer(report)}>
+              {report}
+            </Button>
+          ))}
+        </div>
+      )}
       {verdict && (
         <>
           <Table columns={['Sent at', 'Read', 'Heard at', 'Judged']}>

@@ -1,8 +1,19 @@
 import { useState } from 'react';
-import { hangWords, measureVox, voxParameters, type VoxTiming } from '@mistpeak/core/levels/vox-timing';
+import { decodeAddressField } from '@mistpeak/core/ax25/frame';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { BOUNDS } from '@mistpeak/core/levels/receive-check';
+import type { HeardPacket } from '@mistpeak/core/levels/sound-watch';
+import {
+  answersBeginLate,
+  hangWords,
+  measureVox,
+  voxParameters,
+  type VoxTiming,
+} from '@mistpeak/core/levels/vox-timing';
 import type { LinkView } from '@mistpeak/contract/link';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
+import { RECEIVER } from '../../live/sound-at-page';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -12,6 +23,16 @@ import { OwnPacketsFrame } from './own-packets-frame';
 import { told, VerdictCard } from './verdict-card';
 
 const PACKETS = 3;
+const LATE = { lateMs: BOUNDS.lateMs, least: BOUNDS.senders };
+
+/** What was sent to me, and all else. */
+function parted(packets: readonly HeardPacket[], call: string): [HeardPacket[], HeardPacket[]] {
+  const isToMe = ({ raw }: HeardPacket): boolean => {
+    const field = decodeAddressField(raw);
+    return !isMalformed(field) && field.destination === call;
+  };
+  return [packets.filter(isToMe), packets.filter((one) => !isToMe(one))];
+}
 
 /** How long the VOX takes to key, and to let go; TXDELAY and tail are computed from it. */
 export function VoxCheck({ link }: { link: LinkView | undefined }) {
@@ -19,10 +40,11 @@ export function VoxCheck({ link }: { link: LinkView | undefined }) {
   const own = useOwnPackets(link);
   const { problem, attempt } = useAttempt();
   const [timing, setTiming] = useState<VoxTiming | 'nothing'>();
+  const beginLate = call !== undefined && answersBeginLate(...parted(RECEIVER.heard.packets, call), LATE);
   const run = async (): Promise<void> => {
     setTiming(undefined);
     const heard = await own.send(PACKETS);
-    if (!heard || !link) return;
+    if (!heard?.heard || !link) return;
     const mine = heard.heard.packets.filter(({ transmitter }) => transmitter === call);
     const measured = measureVox(mine, heard.stretches, link.settings.txDelayMs);
     setTiming(measured ?? 'nothing');
@@ -54,6 +76,16 @@ export function VoxCheck({ link }: { link: LinkView | undefined }) {
         begin={() => void run()}
         action={`Send ${PACKETS} packets and measure`}
       />
+      {beginLate && (
+        <VerdictCard
+          verdict={told(
+            false,
+            'Answers to you begin late, while others’ packets are whole.',
+            'by what this page has heard',
+            'The VOX holds your key into the answer: set its delay to the shortest, or key by a line or a tone.',
+          )}
+        />
+      )}
       {timing === 'nothing' && (
         <VerdictCard
           verdict={told(

@@ -12,7 +12,7 @@ import {
 } from '@mistpeak/contract/sound';
 import { listSoundDevices } from '../../adapters/sound/sound-card';
 import { command } from '../../api';
-import { AS_NUMBER } from '../../forms/as-number';
+import { AS_NUMBER, AS_NUMBER_OR_NONE } from '../../forms/as-number';
 import { SelectField, TextField } from '../../pieces/field';
 
 const KEYING_WORDS: Record<SoundKeying, string> = {
@@ -95,6 +95,18 @@ export function SoundFields({ form, isHere }: { form: UseFormReturn<LinkSettings
             hint="Of what is sent; the transmit check finds it"
             error={errors?.levelDbfs?.message}
             {...register('sound.levelDbfs', AS_NUMBER)}
+          />
+          <TextField
+            label="Wait for any sound above, dBFS"
+            mono
+            inputMode="decimal"
+            hint={
+              sound.soundAboveDbfs === undefined
+                ? 'Empty: for packets and voices alone, so that an open squelch is a free channel'
+                : 'An open squelch then blocks transmitting for good'
+            }
+            error={errors?.soundAboveDbfs?.message}
+            {...register('sound.soundAboveDbfs', AS_NUMBER_OR_NONE)}
           />
           <TextField
             label="Twist, dB"
