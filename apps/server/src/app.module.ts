@@ -94,9 +94,9 @@ export const MIGRATIONS = [
   SummedScraps1700000016000,
   Origins1700000017000,
   Versions1700000018000,
+  OpenPlace1700000019000,
   SoundLinks1700000026000,
   Levels1700000027000,
-  OpenPlace1700000019000,
 ];
 
 @Module({})
