@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { ALSA, CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
-import { chooseChecks, SUITES, type Check } from './choose-checks.js';
+import { chooseChecks, SUITES, type Check, type Suite } from './choose-checks.js';
 
 interface Score {
   readonly name: string;
@@ -15,7 +15,7 @@ interface Score {
 }
 
 /**
- * Every check, or those chosen (see chooseChecks). The journeys in the browser run beside all else: they mostly wait.
+ * Every check, or those chosen (see chooseChecks). The journeys in the browser run beside the others: they mostly wait.
  * The last lines give each suite's time and sum them up.
  */
 export async function runTests(wanted: readonly string[]): Promise<number> {
@@ -23,9 +23,11 @@ export async function runTests(wanted: readonly string[]): Promise<number> {
   install(POSTGRES, CHROMIUM, ALSA, SOCAT, TSHARK, MINIMODEM, NUMPY);
   const folder = mkdtempSync(join(tmpdir(), 'mistpeak-test-'));
   const begun = performance.now();
+  const beside = (suite: Suite): boolean => suite === 'browser' || suite === 'lint';
   const lanes = [
-    checks.filter(({ suite }) => suite !== 'browser'),
-    checks.filter(({ suite }) => suite === 'browser'),
+    checks.filter(({ suite }) => !beside(suite)),
+    // The journeys first: they take longest, and the linter fills what is left of their lane.
+    checks.filter(({ suite }) => beside(suite)).sort((a, b) => a.suite.localeCompare(b.suite)),
   ];
   const scores = (await Promise.all(lanes.map((lane) => runInTurn(lane, folder)))).flat();
   rmSync(folder, { recursive: true });

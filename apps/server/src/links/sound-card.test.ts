@@ -1,5 +1,6 @@
 import { fork } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { WebSocket } from 'ws';
@@ -184,6 +185,51 @@ it('two Mistpeaks joined by sound alone: a beacon is repeated by a program at th
   } finally {
     await Promise.all([near.close(), far.close()]);
   }
+});
+
+describe('programs in the place of ALSA’s', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'mistpeak-alsa-'));
+  const path = process.env.PATH ?? '';
+  let server: ServerUp;
+  beforeAll(async () => {
+    server = await ServerUp.on(await makeDatabase());
+    process.env.PATH = `${folder}:${path}`;
+  });
+  afterAll(async () => {
+    process.env.PATH = path;
+    await server.close();
+    rmSync(folder, { recursive: true });
+  });
+
+  /** What arecord does instead. */
+  const recorder = (script: string): void => {
+    writeFileSync(join(folder, 'arecord'), `#!/bin/sh\n${script}\n`);
+    chmodSync(join(folder, 'arecord'), 0o755);
+  };
+
+  it.each([
+    ['busy', 'echo "arecord: main:831: audio open error: Device or resource busy" >&2; exit 1', 'sound-busy'],
+    [
+      'of another rate',
+      'echo "arecord: set_params:1345: Rate 22050Hz not available for capture" >&2; exit 1',
+      'sound-rate',
+    ],
+    [
+      'unplugged',
+      'head -c 200000 /dev/zero; echo "arecord: pcm_read:2221: read error: No such device" >&2; exit 1',
+      'sound-gone',
+    ],
+    ['killed', 'head -c 200000 /dev/zero; kill -9 $$', 'sound-gone'],
+  ])('a card that is %s is told as such', async (name, script, failure) => {
+    recorder(script);
+    const link = await opened(server, soundLink('near', { keying: 'none' }));
+    const failed = await until(failure, async () => {
+      const one = await phaseOf(server, link.id);
+      return one.failure === failure ? one : undefined;
+    });
+    expect([name, failed.phase]).toEqual([name, 'failed']);
+    await server.ask('POST', `/links/${link.id}/close`);
+  });
 });
 
 it('a pin that was left set is let go at the next start, also where the link is not opened', async () => {

@@ -42,6 +42,15 @@ export function LinkDetail({ link, section }: { link: LinkView; section: Section
   const act = (method: 'POST' | 'DELETE', path: string): void => {
     void attempt(() => command(method, `/links/${link.id}${path}`));
   };
+  const holder = links.find(({ settings }) => settings.name === problem?.fields?.link);
+  /** One press changes from one set-up to the other. */
+  const takeOver = (): void => {
+    if (holder)
+      void attempt(async () => {
+        await command('POST', `/links/${holder.id}/close`);
+        await command('POST', `/links/${link.id}/open`);
+      });
+  };
   const isWanted = link.phase !== 'closed';
   return (
     <article className="flex max-w-[52rem] flex-col gap-5">
@@ -87,6 +96,11 @@ export function LinkDetail({ link, section }: { link: LinkView; section: Section
         </div>
       </header>
       {problem && <ProblemNote problem={problem} />}
+      {problem?.reason === 'set-up-taken' && holder && (
+        <Button className="self-start" onClick={takeOver}>
+          Close {holder.settings.name} and open this one
+        </Button>
+      )}
       {link.phase === 'failed' && (
         <ProblemNote problem={failureText(link.failure ?? 'other')} detail={link.failureDetail} />
       )}
