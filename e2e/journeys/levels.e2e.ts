@@ -229,6 +229,33 @@ test('while Mistpeak is away the page goes on hearing, and hands over later with
   await expect.poll(handedOver, { timeout: 40_000 }).toBeGreaterThan(2);
 });
 
+test('a phone that slept says what it missed, and has kept what it heard before', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  // What a sleeping phone does to the sound of a page, and undoes when it wakes.
+  await page.addInitScript(() => {
+    globalThis.AudioContext = class extends AudioContext {
+      constructor(options?: AudioContextOptions) {
+        super(options);
+        (globalThis as unknown as { sound: AudioContext }).sound = this;
+      }
+    };
+  });
+  await page.goto(`${bench.running.address}/levels`);
+  await page.getByRole('button', { name: 'Listen to the microphone or line input' }).click();
+  const packets = page.getByRole('region', { name: 'Packets' }).getByRole('row');
+  await expect.poll(() => packets.count(), { timeout: 30_000 }).toBeGreaterThan(2);
+  const before = await packets.count();
+  const turn = (what: 'suspend' | 'resume'): Promise<void> =>
+    page.evaluate((how) => (globalThis as unknown as { sound: AudioContext }).sound[how](), what);
+  await turn('suspend');
+  await new Promise((resolve) => setTimeout(resolve, 6000));
+  await turn('resume');
+  await expect(page.getByText(/The page slept and heard nothing from \d\d:\d\d:\d\d to/)).toBeVisible();
+  expect(await packets.count()).toBeGreaterThanOrEqual(before);
+  // It goes on hearing.
+  await expect.poll(() => packets.count(), { timeout: 30_000 }).toBeGreaterThan(before);
+});
+
 test('a recording in place of the microphone, on a phone; what is none is refused in words', async ({
   page,
 }) => {
