@@ -15,7 +15,7 @@ import {
 import { Type } from 'class-transformer';
 import type { PortVoice } from '@mistpeak/core/port-voice/port-voice';
 import { SoundSetup } from './sound.js';
-import { IsHostName } from './validators.js';
+import { DEVICE_PATH, IsHostName } from './validators.js';
 import { Versioned } from './versioned.js';
 
 /** Where the TNC is reached: from the server’s machine, or through a page that lends its device; or a sound card that is one. */
@@ -30,9 +30,6 @@ export const LINK_KINDS = [
 export type LinkKind = (typeof LINK_KINDS)[number];
 export const SERIAL_SPEEDS = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200] as const;
 export const AIR_RATES = [300, 1200, 9600] as const;
-
-/** Below /dev, and not out of it again. */
-const DEVICE_PATH = /^\/dev\/(?!(?:.*\/)?\.\.(?:\/|$))[\w./-]+$/;
 
 const isNetwork = (link: LinkSettings): boolean => link.kind === 'network';
 const isSerial = (link: LinkSettings): boolean => link.kind === 'serial';

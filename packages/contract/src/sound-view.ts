@@ -11,6 +11,7 @@ export interface SoundView {
   readonly busy?: string;
   readonly isKeyed: boolean;
   readonly waiting: number;
+  readonly lost: number;
   readonly news: {
     readonly stretches: readonly (Omit<Stretch, 'spectrum'> & { readonly spectrum: string })[];
     readonly packets: readonly (Omit<HeardPacket, 'raw'> & { readonly raw: string })[];

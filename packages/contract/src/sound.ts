@@ -1,4 +1,5 @@
 import { IsIn, IsInt, IsNumber, IsOptional, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import { DEVICE_PATH } from './validators.js';
 import { DECODERS, type DecoderName } from '@mistpeak/core/modem/branches';
 import { CHANNELS, type Channel } from '@mistpeak/core/wav/one-channel';
 
@@ -69,7 +70,7 @@ export class SoundSetup {
 
   /** The serial line, or the /dev/hidraw of the sound chip. */
   @ValidateIf(({ keying }: SoundSetup) => keying === 'line' || keying === 'pin')
-  @Matches(/^\/dev\/(?!(?:.*\/)?\.\.(?:\/|$))[\w./:-]+$/, {
+  @Matches(DEVICE_PATH, {
     message: 'give the device, as /dev/ttyUSB0 or /dev/hidraw0',
   })
   keyDevice?: string;

@@ -9,6 +9,9 @@ import { isSchoolId } from '@mistpeak/core/sheet/schools';
 import { ValidateBy, type ValidationOptions } from 'class-validator';
 import { parseHost } from './host.js';
 
+/** Below /dev, and not out of it again. */
+export const DEVICE_PATH = /^\/dev\/(?!(?:.*\/)?\.\.(?:\/|$))[\w./:-]+$/;
+
 /** A field that core can read: its refusal is the message, so form and server say the same. */
 function readable(
   name: string,

@@ -14,19 +14,19 @@ export interface SoundReport {
   readonly busy?: string;
   readonly isKeyed: boolean;
   readonly waiting: number;
+  /** Frames that were to be sent and were not, since the beginning. */
+  readonly lost: number;
 }
 
 /** A sound card as a TNC, and all that is worth seeing of what it hears. */
 export class WatchedTnc extends SoundTnc {
   private readonly watch: SoundWatch;
+  private readonly rateHz: number;
   private listenedMs = 0;
   private passedMs = 0;
+  private lost = 0;
 
-  constructor(
-    private readonly given: SoundTncSettings,
-    host: Omit<SoundTncHost, 'listened'>,
-  ) {
-    const settings = given;
+  constructor(settings: SoundTncSettings, host: Omit<SoundTncHost, 'listened' | 'lost'>) {
     const watch = new SoundWatch(settings.rateHz, (settings.modulation ?? BELL_202).baud);
     super(settings, {
       ...host,
@@ -34,17 +34,19 @@ export class WatchedTnc extends SoundTnc {
         this.listenedMs += (1000 * samples.length) / settings.rateHz;
         watch.push(samples, busy, frames);
       },
+      lost: () => this.lost++,
     });
     this.watch = watch;
+    this.rateHz = settings.rateHz;
   }
 
   override run(input: Float32Array): SoundOut {
-    this.passedMs += (1000 * input.length) / this.given.rateHz;
+    this.passedMs += (1000 * input.length) / this.rateHz;
     return super.run(input);
   }
 
   report(): SoundReport {
-    const { busy, isKeyed, waiting } = this;
+    const { busy, isKeyed, waiting, lost } = this;
     return {
       news: this.watch.take(),
       heardMs: this.listenedMs,
@@ -53,6 +55,7 @@ export class WatchedTnc extends SoundTnc {
       ...(busy && { busy }),
       isKeyed,
       waiting,
+      lost,
     };
   }
 }

@@ -1,19 +1,12 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { readdir, realpath } from 'node:fs/promises';
-import { join } from 'node:path';
 import type { PortView } from '@mistpeak/contract/link';
 import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
 import { SerialPort } from 'serialport';
+import { CHILD_ARGUMENTS, childFile } from './child-file.js';
 import type { FromChild, ToChild } from './serial-child.js';
-
-const IS_SOURCE = import.meta.filename.endsWith('.ts');
-const CHILD = join(import.meta.dirname, IS_SOURCE ? 'serial-child.ts' : 'serial-child.js');
-/** From source, as in tests, the child needs the same loader. */
-const EXEC_ARGUMENTS = IS_SOURCE
-  ? ['--conditions=source', '--import', '@swc-node/register/esm-register']
-  : [];
 
 /**
  * Opens a serial port, 8 data bits, no parity, no flow control, in a child process of its own:
@@ -34,8 +27,8 @@ async function refuseElsewhere(device: string): Promise<void> {
 }
 
 function openBelowDev(device: string, speed: number, signal: AbortSignal): Promise<ByteLink> {
-  const child = fork(CHILD, {
-    execArgv: EXEC_ARGUMENTS,
+  const child = fork(childFile('serial-child'), {
+    execArgv: [...CHILD_ARGUMENTS],
     serialization: 'advanced',
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });

@@ -19,6 +19,7 @@ const report = (heardMs: number, atMs: number[]): SoundReport => ({
   shape: { binHz: 20, lines: 200 },
   isKeyed: false,
   waiting: 0,
+  lost: 0,
 });
 
 it('puts what was heard on the clock, and keeps a minute of it', () => {

@@ -3,12 +3,11 @@ import { KissDecoder } from '@mistpeak/core/kiss/codec';
 import type { DecoderName } from '@mistpeak/core/modem/demodulator';
 import { encodePcap, type CapturedPacket } from '@mistpeak/core/pcap/pcap';
 import type { Channel } from '@mistpeak/core/wav/one-channel';
-import type { AIR_RATES, LinkView } from '@mistpeak/contract/link';
+import type { LinkView } from '@mistpeak/contract/link';
 import { USUAL_SOUND_SETUP, whySoundIsRefused, type SoundSetup } from '@mistpeak/contract/sound';
 import type { SoundView } from '@mistpeak/contract/sound-view';
 import type { SoundReport } from '@mistpeak/link/watched-tnc';
-import type { SoundTncSettings } from '@mistpeak/link/sound-tnc';
-import { HF_300, SCRAMBLED_9600, BELL_202, type Modulation } from '@mistpeak/core/modem/tones';
+import { tncSettings } from '@mistpeak/link/sound-setup';
 import type { CannotLend, LentDevice } from '../adapters/lent-device';
 import {
   listSoundDevices,
@@ -34,6 +33,8 @@ export interface Listening {
   readonly seconds: number;
   readonly isKeyed: boolean;
   readonly waiting: number;
+  /** Frames that were to be sent and were not. */
+  readonly lost: number;
   readonly outputTrouble?: string | undefined;
   readonly trouble?: CannotLend;
   /** Of a file. */
@@ -53,11 +54,7 @@ const OFF: Listening = {
   lostSeconds: 0,
   isKeyed: false,
   waiting: 0,
-};
-const MODULATIONS: Record<(typeof AIR_RATES)[number], Modulation> = {
-  300: HF_300,
-  1200: BELL_202,
-  9600: SCRAMBLED_9600,
+  lost: 0,
 };
 /** A gap between two reports that is longer was a sleep. */
 const SLEPT_MS = 3000;
@@ -75,6 +72,8 @@ export class Receiver {
   private socket: WebSocket | undefined;
   private octetsTo: ((octets: Uint8Array) => void) | undefined;
   private lastReportMs = 0;
+  /** Each choice of what is heard, and each stop, is a turn of its own. */
+  private turn = 0;
   private lost = new LostSound();
 
   /** Opens the sound card; call it from a click. Rejects when it does not open; the state says why. */
@@ -84,6 +83,7 @@ export class Receiver {
     const refused = whySoundIsRefused(setup);
     if (cannot) return this.fail(cannot);
     this.use.setState({ ...OFF, phase: 'opening', linkId }, true);
+    const { turn } = this;
     let card: SoundCard;
     try {
       card = await openSoundCard({
@@ -95,8 +95,13 @@ export class Receiver {
     } catch (error) {
       return this.fail(wordsOfRefusal(error));
     }
+    if (turn !== this.turn) {
+      // It was stopped, or something else was chosen, while the browser asked.
+      card.close();
+      throw new Error('it was stopped before the sound card opened');
+    }
     this.card = card;
-    const settings = tncSettings(setup, card.rateHz, MODULATIONS[airRate as keyof typeof MODULATIONS]);
+    const settings = tncSettings(setup, card.rateHz, airRate);
     const tooHigh = refused ?? whySoundIsRefused({ ...setup, rateHz: card.rateHz as SoundSetup['rateHz'] });
     if (tooHigh)
       return this.fail({
@@ -161,6 +166,7 @@ export class Receiver {
   }
 
   stop(): void {
+    this.turn++;
     const { socket } = this;
     this.socket = undefined;
     socket?.close();
@@ -209,7 +215,7 @@ export class Receiver {
       case 'report': {
         const { report, atMs } = message;
         this.heard.take(report, atMs);
-        const { busy, isKeyed, waiting } = report;
+        const { busy, isKeyed, waiting, lost } = report;
         const is = this.use.getState();
         const slept = this.lastReportMs > 0 && atMs - this.lastReportMs > SLEPT_MS;
         if (slept && is.phase === 'listening')
@@ -217,15 +223,13 @@ export class Receiver {
         this.lastReportMs = atMs;
         const seconds = Math.floor(report.heardMs / 1000);
         const lostSeconds = Math.floor(this.lost.note(atMs, report.passedMs) / 1000);
-        const now = { busy, isKeyed, waiting, seconds, lostSeconds };
+        const now = { busy, isKeyed, waiting, lost, seconds, lostSeconds };
         if (Object.entries(now).some(([key, value]) => is[key as keyof typeof now] !== value))
           this.use.setState(now);
         return;
       }
       case 'octets':
         return this.octetsTo?.(message.octets);
-      case 'lost':
-        return;
       case 'slow':
         return this.use.setState({ decoder: 'light', isSlow: true });
       case 'progress':
@@ -272,19 +276,6 @@ async function idOf(side: 'inputs' | 'outputs', name: string | undefined): Promi
   if (!name) return undefined;
   const devices = await listSoundDevices();
   return devices[side].find(({ label }) => label === name)?.id;
-}
-
-function tncSettings(setup: SoundSetup, rateHz: number, modulation: Modulation): SoundTncSettings {
-  const { decoder, levelDbfs, twistDb, keying, toneHz, soundAboveDbfs } = setup;
-  return {
-    rateHz,
-    decoder,
-    modulation,
-    levelDbfs,
-    twistDb,
-    ...(soundAboveDbfs !== undefined && { soundAboveDbfs }),
-    ...(keying === 'tone' && toneHz !== undefined && { keyingTone: { hz: toneHz, levelDbfs } }),
-  };
 }
 
 /** The sound card of this browser as a TNC that a link can use. Call it from a click. */

@@ -1,10 +1,8 @@
 import type { DecoderName } from '@mistpeak/core/modem/demodulator';
 import type { Channel } from '@mistpeak/core/wav/one-channel';
+import type { DataChannel } from '@mistpeak/link/sound-setup';
 import type { SoundTncSettings } from '@mistpeak/link/sound-tnc';
 import type { SoundReport } from '@mistpeak/link/watched-tnc';
-
-/** On which channel data goes out; a keying tone has the other. */
-export type DataChannel = 'left' | 'right' | 'both';
 
 export type ToSoundWorker =
   | {
@@ -23,7 +21,6 @@ export type FromSoundWorker =
   /** atMs: the clock's time at the end of what was heard. */
   | { readonly kind: 'report'; readonly report: SoundReport; readonly atMs: number }
   | { readonly kind: 'octets'; readonly octets: Uint8Array }
-  | { readonly kind: 'lost'; readonly reason: string }
   /** It cannot keep up: from now on the light decoder. */
   | { readonly kind: 'slow' }
   | { readonly kind: 'progress'; readonly share: number }

@@ -1,14 +1,11 @@
 import type { DecoderName } from '@mistpeak/core/modem/demodulator';
 import { oneChannel, type Channel } from '@mistpeak/core/wav/one-channel';
 import { WavDecoder } from '@mistpeak/core/wav/wav';
+import { BLOCKS_A_SECOND, REPORT_EVERY_BLOCKS, stereo } from '@mistpeak/link/sound-setup';
 import { WatchedTnc } from '@mistpeak/link/watched-tnc';
 import type { PlayBlock } from '../adapters/sound/play-queue';
 import { Slowness } from './slowness';
-import type { DataChannel, FromSoundWorker, ToSoundWorker } from './sound-messages';
-
-/** Reports to the page this often, in blocks of 20 ms. */
-const REPORT_EVERY = 3;
-const FILE_BLOCKS_A_SECOND = 50;
+import type { FromSoundWorker, ToSoundWorker } from './sound-messages';
 
 const say = (message: FromSoundWorker): void => self.postMessage(message);
 
@@ -36,7 +33,6 @@ function begin({ settings, dataChannel, port }: ToSoundWorker & { kind: 'begin' 
     octets: (octets) => say({ kind: 'octets', octets }),
     key: () => undefined,
     dice: () => Math.random(),
-    lost: (_, reason) => say({ kind: 'lost', reason }),
   });
   tnc = made;
   const slowness = new Slowness(settings.rateHz);
@@ -45,29 +41,17 @@ function begin({ settings, dataChannel, port }: ToSoundWorker & { kind: 'begin' 
     const begun = performance.now();
     const wasKeyed = made.isKeyed;
     const { data, tone } = made.run(samples);
-    if (wasKeyed) play(port, dataChannel, data, tone, !made.isKeyed);
+    if (wasKeyed) {
+      const [left, right] = stereo(dataChannel, data, tone);
+      port.postMessage({ left, right, isLast: !made.isKeyed } satisfies PlayBlock);
+    }
     if (slowness.note(samples.length, performance.now() - begun) && settings.decoder !== 'light') {
       made.decodeBy('light');
       say({ kind: 'slow' });
     }
-    if (++blocks % REPORT_EVERY === 0) say({ kind: 'report', report: made.report(), atMs: Date.now() });
+    if (++blocks % REPORT_EVERY_BLOCKS === 0)
+      say({ kind: 'report', report: made.report(), atMs: Date.now() });
   };
-}
-
-function play(
-  port: MessagePort,
-  dataChannel: DataChannel,
-  data: Float32Array,
-  tone: Float32Array,
-  isLast: boolean,
-): void {
-  const block: PlayBlock =
-    dataChannel === 'both'
-      ? { left: data, right: data, isLast }
-      : dataChannel === 'left'
-        ? { left: data, right: tone, isLast }
-        : { left: tone, right: data, isLast };
-  port.postMessage(block);
 }
 
 /** A file of sound in place of the sound card: as fast as it goes, with the times of the file up to now. */
@@ -90,7 +74,7 @@ async function readFile(file: Blob, decoder: DecoderName, channel: Channel): Pro
       { octets: () => undefined, key: () => undefined, dice: () => 1 },
     );
     const chosen = oneChannel(sound, format.channels, channel);
-    const block = Math.round(rateHz / FILE_BLOCKS_A_SECOND);
+    const block = Math.round(rateHz / BLOCKS_A_SECOND);
     for (let at = 0; at < chosen.length; at += block) heard.run(chosen.subarray(at, at + block));
     seconds += chosen.length / rateHz;
     say({ kind: 'report', report: heard.report(), atMs: Date.now() });

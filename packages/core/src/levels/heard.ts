@@ -81,6 +81,11 @@ export class Gathering {
     for (const stretch of stretches) this.stretch(stretch);
   }
 
+  /** How much there is so far: cheap to ask, again and again. */
+  get progress(): { readonly seconds: number; readonly packets: number } {
+    return { seconds: this.seconds, packets: this.packets.length };
+  }
+
   get heard(): Heard {
     const count = this.levels.length;
     const share = (some: number): number => some / Math.max(1, count);

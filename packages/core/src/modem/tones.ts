@@ -20,6 +20,13 @@ export const BELL_202: Tones = { baud: 1200, markHz: 1200, spaceHz: 2200 };
 export const HF_300: Tones = { baud: 300, markHz: 1600, spaceHz: 1800 };
 export const SCRAMBLED_9600: Baseband = { baud: 9600, isScrambled: true };
 
+/** Of a rate on the air, in baud. Throws RangeError for one that has no modem here. */
+export function modulationOf(baud: number): Modulation {
+  const found = [HF_300, BELL_202, SCRAMBLED_9600].find((one) => one.baud === baud);
+  if (!found) throw new RangeError(`there is no modem for ${baud} baud`);
+  return found;
+}
+
 export const isBaseband = (modulation: Modulation): modulation is Baseband => 'isScrambled' in modulation;
 
 /** Sound cards and files; below, the upper tone does not fit, above is nothing but octets. */

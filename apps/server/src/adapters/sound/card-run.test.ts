@@ -127,6 +127,20 @@ it('plays what is sent on its channel, and holds the key from before its first s
   expect(keys.at(-1)).toBe('up');
 });
 
+it('in silence gives the player a little less than it plays, in an over all', async () => {
+  const { run, hear, played } = bench();
+  await hear(new Float32Array(200 * BLOCK));
+  expect(played().left.length / BLOCK).toBe(196);
+  run.send(encodeKiss({ port: 0, command: 'data', payload: FRAME }));
+  const sound: number[] = [];
+  for (let i = 0; i < 100; i++) {
+    await hear(new Float32Array(BLOCK));
+    sound.push(...played().right);
+  }
+  // From its first sample to its last no block is missing.
+  expect(new Demodulator(RATE_HZ, 'light').push(Float32Array.from(sound))).toHaveLength(1);
+});
+
 describe('trouble is named, and the key let go first', () => {
   const lets = (keys: readonly string[]): boolean => keys.includes('up') && keys.at(-1) === 'let go';
 

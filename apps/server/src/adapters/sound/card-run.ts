@@ -1,6 +1,7 @@
 import type { ChildProcess } from 'node:child_process';
 import type { Clock } from '@mistpeak/link/clock';
 import { LinkFailed } from '@mistpeak/link/failure';
+import { BLOCKS_A_SECOND, REPORT_EVERY_BLOCKS, stereo } from '@mistpeak/link/sound-setup';
 import { WatchedTnc, type SoundReport } from '@mistpeak/link/watched-tnc';
 import { oneChannel } from '@mistpeak/core/wav/one-channel';
 import { BUFFER_MS, failureOfAlsa, FRAME_OCTETS } from './alsa.js';
@@ -26,14 +27,17 @@ export interface CardRunHost {
   failed(failure: LinkFailed): void;
 }
 
-const BLOCKS_A_SECOND = 50;
-const REPORT_EVERY = 3;
 /** A card that gives nothing for so long has gone, or its disk or machine stands still. */
 const SILENT_MS = 3000;
 /** What may wait for the player: more, and it stands still. */
 const MOST_WAITING_MS = 1500;
 /** In silence no more waits than keeps the player from running dry. */
 const ENOUGH_WAITING_MS = 100;
+/**
+ * In silence one block of so many is left out: two cards have two clocks, and what piles up in the pipe to the player would
+ * make every over late, and the key go up before its end.
+ */
+const DRAINED_EVERY = 50;
 /** The key may be held so long; each block of an over says so anew. */
 const HELD_MS = 1000;
 
@@ -134,7 +138,7 @@ export class CardRun {
     if (isKeyed) this.host.key?.down(HELD_MS);
     this.play(data, tone, isKeyed || this.wasKeyed);
     this.wasKeyed = isKeyed;
-    if (++this.blocks % REPORT_EVERY === 0) this.host.report(this.tnc.report());
+    if (++this.blocks % REPORT_EVERY_BLOCKS === 0) this.host.report(this.tnc.report());
   }
 
   private play(data: Float32Array, tone: Float32Array, isOver: boolean): void {
@@ -142,10 +146,8 @@ export class CardRun {
     if (!stream) return;
     const waitingMs = (1000 * stream.writableLength) / (FRAME_OCTETS * this.settings.tnc.rateHz);
     if (waitingMs > MOST_WAITING_MS) return this.fail(new LinkFailed('sound-stuck'));
-    if (!isOver && waitingMs > ENOUGH_WAITING_MS) return;
-    const { sendsOn } = this.settings;
-    const [left, right] =
-      sendsOn === 'both' ? [data, data] : sendsOn === 'left' ? [data, tone] : [tone, data];
+    if (!isOver && (waitingMs > ENOUGH_WAITING_MS || this.blocks % DRAINED_EVERY === 0)) return;
+    const [left, right] = stereo(this.settings.sendsOn, data, tone);
     const octets = Buffer.alloc(FRAME_OCTETS * data.length);
     for (let i = 0; i < data.length; i++) {
       octets.writeInt16LE(sixteen(left[i] as number), FRAME_OCTETS * i);

@@ -1,3 +1,4 @@
+import { systemClock } from '../system-clock.js';
 import { KeyHolder } from './key-holder.js';
 import { openKeyPort, type KeyAddress } from './key-ports.js';
 
@@ -10,13 +11,6 @@ export type ToKeyChild =
 export type FromKeyChild =
   | { readonly kind: 'opened' }
   | { readonly kind: 'failed'; readonly code: string | undefined; readonly words: string };
-
-const AFTER = {
-  after: (ms: number, call: () => void): (() => void) => {
-    const timer = setTimeout(call, ms);
-    return () => clearTimeout(timer);
-  },
-};
 
 let holder: KeyHolder | undefined;
 
@@ -37,7 +31,7 @@ function take(message: ToKeyChild): void {
 async function open(address: KeyAddress): Promise<void> {
   try {
     const port = await openKeyPort(address);
-    holder = new KeyHolder(port, AFTER, fail);
+    holder = new KeyHolder(port, systemClock, fail);
     await holder.begin();
     tell({ kind: 'opened' });
   } catch (error) {

@@ -1,21 +1,14 @@
-import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { BELL_202, HF_300, SCRAMBLED_9600 } from '@mistpeak/core/modem/tones';
 import type { LinkSettings } from '@mistpeak/contract/link';
 import { USUAL_SOUND_SETUP, type SoundSetup } from '@mistpeak/contract/sound';
 import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
+import { tncSettings } from '@mistpeak/link/sound-setup';
 import type { SoundReport } from '@mistpeak/link/watched-tnc';
+import { CHILD_ARGUMENTS, childFile } from '../child-file.js';
 import type { KeyAddress } from './key-ports.js';
 import type { FromSoundThread, SoundCardSettings, ToSoundThread } from './sound-messages.js';
-
-const IS_SOURCE = import.meta.filename.endsWith('.ts');
-const THREAD = join(import.meta.dirname, IS_SOURCE ? 'sound-thread.ts' : 'sound-thread.js');
-const EXEC_ARGUMENTS = IS_SOURCE
-  ? ['--conditions=source', '--import', '@swc-node/register/esm-register']
-  : [];
-const MODULATIONS = { 300: HF_300, 1200: BELL_202, 9600: SCRAMBLED_9600 } as const;
 
 /** A report with the clock's time at the end of what it has heard. */
 export type ReportTaker = (report: SoundReport, atMs: number) => void;
@@ -36,8 +29,8 @@ export function openSoundCard(
   signal: AbortSignal,
   report: ReportTaker,
 ): Promise<SoundCardLink> {
-  const thread = new Worker(THREAD, {
-    execArgv: EXEC_ARGUMENTS,
+  const thread = new Worker(childFile('sound/sound-thread'), {
+    execArgv: [...CHILD_ARGUMENTS],
     workerData: cardSettings(settings),
     env: process.env,
   });
@@ -70,19 +63,7 @@ export function openSoundCard(
 }
 
 function cardSettings({ sound = USUAL_SOUND_SETUP, airRate }: LinkSettings): SoundCardSettings {
-  const {
-    input,
-    output,
-    hears,
-    sendsOn,
-    keying,
-    rateHz,
-    decoder,
-    levelDbfs,
-    twistDb,
-    toneHz,
-    soundAboveDbfs,
-  } = sound;
+  const { input, output, hears, sendsOn, keying } = sound;
   return {
     input,
     output,
@@ -90,15 +71,7 @@ function cardSettings({ sound = USUAL_SOUND_SETUP, airRate }: LinkSettings): Sou
     sendsOn,
     plays: keying !== 'none',
     key: keyOf(sound),
-    tnc: {
-      rateHz,
-      decoder,
-      modulation: MODULATIONS[airRate as keyof typeof MODULATIONS],
-      levelDbfs,
-      twistDb,
-      ...(soundAboveDbfs !== undefined && { soundAboveDbfs }),
-      ...(keying === 'tone' && toneHz !== undefined && { keyingTone: { hz: toneHz, levelDbfs } }),
-    },
+    tnc: tncSettings(sound, sound.rateHz, airRate),
   };
 }
 

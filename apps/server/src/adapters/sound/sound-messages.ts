@@ -1,4 +1,5 @@
 import type { LinkFailure } from '@mistpeak/link/failure';
+import type { DataChannel } from '@mistpeak/link/sound-setup';
 import type { SoundTncSettings } from '@mistpeak/link/sound-tnc';
 import type { SoundReport } from '@mistpeak/link/watched-tnc';
 import type { Channel } from '@mistpeak/core/wav/one-channel';
@@ -9,7 +10,7 @@ export interface SoundCardSettings {
   readonly input: string | undefined;
   readonly output: string | undefined;
   readonly hears: Channel;
-  readonly sendsOn: 'left' | 'right' | 'both';
+  readonly sendsOn: DataChannel;
   readonly plays: boolean;
   readonly key: KeyAddress | undefined;
   readonly tnc: SoundTncSettings;

@@ -1,22 +1,13 @@
 import { fork } from 'node:child_process';
-import { join } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
+import { CHILD_ARGUMENTS, childFile } from '../child-file.js';
+import { systemClock } from '../system-clock.js';
 import { spawnPlayer, spawnRecorder } from './alsa.js';
 import { CardRun, type Key } from './card-run.js';
 import type { FromKeyChild, ToKeyChild } from './key-child.js';
 import type { KeyAddress } from './key-ports.js';
 import type { FromSoundThread, SoundCardSettings, ToSoundThread } from './sound-messages.js';
-
-const IS_SOURCE = import.meta.filename.endsWith('.ts');
-
-const clock = {
-  upMs: () => performance.now(),
-  after: (ms: number, call: () => void) => {
-    const timer = setTimeout(call, ms);
-    return () => clearTimeout(timer);
-  },
-};
 
 const say = (message: FromSoundThread): void => parentPort?.postMessage(message);
 const fail = ({ failure, detail }: LinkFailed): void => say({ kind: 'failed', failure, detail });
@@ -37,7 +28,7 @@ async function begin(settings: SoundCardSettings): Promise<void> {
   const key = settings.key && (await openKey(settings.key));
   const { rateHz } = settings.tnc;
   run = new CardRun(settings, {
-    clock,
+    clock: systemClock,
     dice: Math.random,
     recorder: spawnRecorder(settings.input, rateHz),
     player: settings.plays ? spawnPlayer(settings.output, rateHz) : undefined,
@@ -50,8 +41,8 @@ async function begin(settings: SoundCardSettings): Promise<void> {
 }
 
 function openKey(address: KeyAddress): Promise<Key> {
-  const child = fork(join(import.meta.dirname, IS_SOURCE ? 'key-child.ts' : 'key-child.js'), {
-    execArgv: IS_SOURCE ? ['--conditions=source', '--import', '@swc-node/register/esm-register'] : [],
+  const child = fork(childFile('sound/key-child'), {
+    execArgv: [...CHILD_ARGUMENTS],
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
   const tell = (message: ToKeyChild): void => {

@@ -1,10 +1,10 @@
+import { BLOCKS_A_SECOND } from '@mistpeak/link/sound-setup';
 import { PlayQueue, type PlayBlock } from './play-queue';
 
 /** What the page tells the worklet: the port to the worker, once; and that nothing more is to be played. */
 export type ToSoundPort = { readonly port: MessagePort } | { readonly clear: true };
 
-/** Twenty milliseconds a block, as the worker takes them; three of them wait before an over begins. */
-const BLOCKS_A_SECOND = 50;
+/** So many blocks wait before an over begins. */
 const LEAD_BLOCKS = 4;
 
 /** Between the sound card and the modem: blocks to the worker, what it makes to the output. */

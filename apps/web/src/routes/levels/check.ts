@@ -35,9 +35,9 @@ export function useCheck(
   const take = useEffectEvent(({ news, shape }: SoundReport): void => {
     gathering.current ??= new Gathering(shape);
     gathering.current.take(news);
-    const { seconds, packets } = gathering.current.heard;
-    setRunning({ seconds, packets: packets.length });
-    if (seconds >= wanted.seconds || packets.length >= wanted.packets) finish();
+    const { progress } = gathering.current;
+    setRunning(progress);
+    if (progress.seconds >= wanted.seconds || progress.packets >= wanted.packets) finish();
   });
   useEffect(() => (isRunning ? receiver.heard.listen(take) : undefined), [receiver, isRunning]);
   return { running, begin: () => setRunning({ seconds: 0, packets: 0 }), finish };

@@ -84,6 +84,12 @@ export function InputChoice({ receiver }: { receiver: Receiver }) {
           This device is too slow for the decoder that was chosen: the light one reads now.
         </p>
       )}
+      {state.lost > 0 && (
+        <p className="text-[13.5px] text-look">
+          {state.lost === 1 ? 'One frame was' : `${state.lost} frames were`} not sent: too many waited for a
+          free channel, or sending was stopped.
+        </p>
+      )}
       {state.lostSeconds > 0 && state.phase === 'listening' && (
         <p className="text-[13.5px] text-look">
           {state.lostSeconds} s of sound were lost: this device is busy with something else, and packets in
@@ -108,7 +114,7 @@ function stop(receiver: Receiver, linkId: string | undefined): void {
 const BUSY_WORDS: Readonly<Record<string, string>> = { data: 'packet', voice: 'voice', sound: 'sound' };
 
 function StateWords({ receiver, links }: { receiver: Receiver; links: readonly LinkView[] }) {
-  const { phase, name, rateHz, decoder, busy, isKeyed, share, linkId, seconds } = receiver.use();
+  const { phase, name, rateHz, decoder, busy, isKeyed, share, linkId, seconds, waiting } = receiver.use();
   const link = links.find(({ id }) => id === linkId);
   const words: Record<typeof phase, string> = {
     off: '',
@@ -129,6 +135,7 @@ function StateWords({ receiver, links }: { receiver: Receiver; links: readonly L
             {isKeyed ? 'transmitting' : (BUSY_WORDS[busy ?? ''] ?? 'channel free')}
           </b>
           <span className="font-mono">{seconds} s heard</span>
+          {waiting > 0 && <span>{waiting} to send</span>}
         </>
       )}
     </span>
