@@ -102,7 +102,9 @@ export class ProgramsService implements OnApplicationBootstrap, OnModuleDestroy 
     for (const output of [child.stdout, child.stderr])
       output?.on('data', (part: Buffer) => this.note(program.name, part.toString()));
     let why: string | undefined;
-    child.once('error', (error) => (why = error.message));
+    child.once('error', (error: NodeJS.ErrnoException) => {
+      why = error.code === 'ENOENT' ? `there is no program ${word}` : error.message;
+    });
     child.once('close', (code, signal) => {
       const isWanted = running.phase === 'stopping';
       const words = code === null ? `it was ended by ${signal}` : `it ended with ${code}`;

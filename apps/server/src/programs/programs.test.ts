@@ -132,7 +132,7 @@ describe('a modem program', () => {
       });
       await server.ask('POST', '/programs/not%20there/start');
       const failed = await page.find('programs', (all) => of(all, 'not there')?.phase === 'failed');
-      expect(of(failed, 'not there')?.why).toContain('ENOENT');
+      expect(of(failed, 'not there')?.why).toBe(`there is no program ${join(folder, 'nothing')}`);
       expect(await server.ask('POST', '/programs/other/start')).toMatchObject({ status: 404 });
       page.close();
     } finally {

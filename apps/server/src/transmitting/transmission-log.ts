@@ -47,9 +47,10 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
 
   /** False when the same request has been taken already: two that arrive together send once. */
   async claim(row: TransmissionEntity): Promise<boolean> {
-    const inserted: unknown[] = await this.rows.query(`${INSERT} ON CONFLICT DO NOTHING RETURNING id`, [
-      JSON.stringify([columnsOf(row)]),
-    ]);
+    const inserted: unknown[] = await this.rows.query(
+      `${INSERT}, ${AT_ONCE} ON CONFLICT DO NOTHING RETURNING id`,
+      [JSON.stringify([columnsOf(row)])],
+    );
     return inserted.length > 0;
   }
 
@@ -97,6 +98,12 @@ const INSERT = `
   SELECT t.id, link_id, source, purpose, decode(raw, 'hex'), air_time_ms, queued_at, handed_at, state, echoes
   FROM jsonb_to_recordset($1::jsonb) AS t (id uuid, link_id uuid, source text, purpose text, raw text,
     air_time_ms double precision, queued_at timestamptz, handed_at timestamptz, state text, echoes jsonb)`;
+
+/**
+ * Committed without waiting for the disk (PostgreSQL, "Asynchronous Commit"): only a crash of the database itself could lose the
+ * claim, while this process still knows the command; and after a start of its own the lock is shut.
+ */
+const AT_ONCE = `(SELECT set_config('synchronous_commit', 'off', true)) AS at_once`;
 
 function columnsOf(row: TransmissionEntity): Record<string, unknown> {
   return {

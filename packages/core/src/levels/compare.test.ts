@@ -29,11 +29,28 @@ describe('two ways compared', () => {
     expect(compare(success(5, 5), success(0, 5)).better).toBe('a');
   });
 
-  it('says how many are needed', () => {
-    // (1.96 + 0.84)² · (0.55·0.45 + 0.45·0.55) / 0.1² = 388.
-    expect(compare(success(55, 100), success(45, 100)).needed).toBe(389);
-    expect(compare(success(50, 100), success(50, 100)).needed).toBe(1000);
+  it('says how many more are needed', () => {
+    // (1.96 + 0.84)² · (0.55·0.45 + 0.45·0.55) / 0.1² = 388.1.
+    expect(compare(success(55, 100), success(45, 100)).needed).toBe(289);
+    // The same for 0.58 and 0.42: 7.84 · 0.4872 / 0.16² = 149.2.
+    expect(compare(success(29, 50), success(21, 50)).needed).toBe(100);
     expect(compare(success(3, 3), success(0, 3)).needed).toBe(5);
+  });
+
+  it('that all of a few were read on both sides says nothing yet', () => {
+    // With 0.95 in place of 1: 7.84 · 0.095 / 0.1² = 74.5.
+    expect(compare(success(7, 7), success(7, 7))).toMatchObject({ needed: 68 });
+    expect(compare(success(74, 74), success(74, 74))).toMatchObject({ needed: 5 });
+    expect(compare(success(75, 75), success(75, 75)).isSame).toBe(true);
+    expect(compare(success(0, 75), success(0, 75)).isSame).toBe(true);
+    expect(compare(success(75, 75), success(74, 74)).isSame).toBeUndefined();
+  });
+
+  it('a difference that somebody would notice is never called none', () => {
+    // A little less than 0.1 apart and very many: the same; 0.1 apart and not yet told: more are needed.
+    expect(compare(success(100, 200), success(82, 200))).toMatchObject({ needed: 186 });
+    expect(compare(success(50, 100), success(40, 100))).not.toHaveProperty('isSame');
+    expect(compare(success(200, 400), success(175, 400)).isSame).toBe(true);
   });
 
   it('speaks in words', () => {
@@ -47,7 +64,8 @@ describe('two ways compared', () => {
     expect(comparisonWords(compare(success(55, 100), success(45, 100)), names)).toContain(
       'some 289 packets more',
     );
-    expect(comparisonWords(compare(success(9, 10), success(9, 10)), names)).toContain('No difference');
+    expect(comparisonWords(compare(success(90, 100), success(90, 100)), names)).toContain('packets more');
+    expect(comparisonWords(compare(success(180, 200), success(180, 200)), names)).toContain('No difference');
   });
 });
 

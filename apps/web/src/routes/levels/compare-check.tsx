@@ -85,7 +85,7 @@ export function CompareCheck({ receiver, linkId }: { receiver: Receiver; linkId:
       {hasBoth && (
         <VerdictCard
           verdict={told(
-            comparison.better !== undefined,
+            comparison.needed === undefined,
             comparisonWords(comparison, names),
             `${share(comparison.a)} and ${share(comparison.b)}`,
           )}

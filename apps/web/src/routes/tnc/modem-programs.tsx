@@ -38,8 +38,8 @@ export function ModemPrograms() {
             <p className="flex items-center gap-1.5">
               <ToneMark tone={phase === 'running' ? 'proved' : phase === 'failed' ? 'look' : 'quiet'} />
               <b className="font-[620]">{name}</b> {WORDS[phase]}
-              {card && <span className="text-ink2">takes {card}</span>}
             </p>
+            {card && <p className="text-[13px] break-all text-ink2">takes {card}</p>}
             {why && <p className="text-look">{why}</p>}
             {said.length > 0 && <p className="truncate font-mono text-[12.5px] text-ink2">{said.at(-1)}</p>}
             {phase === 'running' || phase === 'starting' ? (
