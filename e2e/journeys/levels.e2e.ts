@@ -179,6 +179,60 @@ test('the sound card of this browser is a TNC: it hears, sends, and holds the ke
   });
 });
 
+/** What the page plays is what its next input hears: a second receiver beside the radio. */
+const HEAR_OUTPUT = (): void => {
+  let heard: MediaStream | undefined;
+  const connect = Reflect.get(AudioNode.prototype, 'connect') as (
+    this: AudioNode,
+    to: AudioNode,
+  ) => AudioNode;
+  AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
+    if (to instanceof AudioDestinationNode && !heard) {
+      const stream = (this.context as AudioContext).createMediaStreamDestination();
+      connect.call(this, stream);
+      heard = stream.stream;
+    }
+    return connect.call(this, to);
+  } as typeof AudioNode.prototype.connect;
+  const ask = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+  navigator.mediaDevices.getUserMedia = (wanted) => (heard ? Promise.resolve(heard.clone()) : ask(wanted));
+};
+
+test('what is sent is judged by a second receiver: level and keying tone', async ({ page }) => {
+  test.setTimeout(240_000);
+  await page.addInitScript(HEAR_OUTPUT);
+  await page.goto(bench.running.address);
+  await goTo(page, 'Levels');
+  await page.getByRole('button', { name: 'Listen as cable at this browser' }).click();
+  await expect(page.getByText(/[1-9] s heard/)).toBeVisible();
+  await page.getByRole('link', { name: 'Transmit', exact: true }).click();
+  const check = page.getByRole('region', { name: 'Transmit check' });
+  await check.getByRole('button', { name: 'Listen with it' }).click();
+  await expect(check.getByRole('button', { name: 'Stop it' })).toBeVisible();
+  const lock = check.getByRole('button', { name: 'Receive only' });
+  if (await lock.isVisible()) {
+    await lock.click();
+    await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+  }
+  await check.getByRole('button', { name: 'Send 5 steps' }).click();
+  await expect(check.getByRole('status', { name: 'Verdict' })).toBeVisible({ timeout: 120_000 });
+  // At the loudest step nothing but a machine that stood still can break a packet here.
+  await expect(check.getByRole('row', { name: /−6 dBFS/ })).toContainText(/−[5-8] dBFS/);
+  await check.getByRole('button', { name: /Let the link send at|The link sends so/ }).waitFor();
+
+  await test.step('the keying tone of 15 kHz is not heard beside the data', async () => {
+    await page.getByRole('link', { name: 'Keying tone' }).click();
+    const tone = page.getByRole('region', { name: 'Keying tone' });
+    await tone.getByRole('button', { name: 'Send 4 packets and listen' }).click();
+    await expect(tone.getByRole('status', { name: 'Verdict' })).toContainText(
+      'The keying tone is not heard.',
+      {
+        timeout: 60_000,
+      },
+    );
+  });
+});
+
 test('an output that the browser refuses is told, and the sound goes on', async ({ page }) => {
   await page.addInitScript(() => {
     Reflect.set(AudioContext.prototype, 'setSinkId', () =>

@@ -13,6 +13,7 @@ import { ProblemException } from '../problems/problem.js';
 import { ProofService } from '../proof/proof.service.js';
 import { LockService } from '../transmitting/lock.service.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
+import { LevelInTest } from './level-in-test.js';
 import { LevelResultEntity } from './level-result.entity.js';
 
 const SHOWN = 40;
@@ -23,6 +24,7 @@ const TO = 'APZMPK';
 @Injectable()
 export class LevelsService implements OnModuleInit {
   private results: readonly LevelResult[] = [];
+  private readonly level: LevelInTest;
 
   constructor(
     @InjectRepository(LevelResultEntity) private readonly rows: Repository<LevelResultEntity>,
@@ -32,7 +34,9 @@ export class LevelsService implements OnModuleInit {
     private readonly lock: LockService,
     private readonly proof: ProofService,
     private readonly transmitting: TransmittingService,
-  ) {}
+  ) {
+    this.level = new LevelInTest(clock, (linkId, dbfs) => links.sendSoundAt(linkId, dbfs));
+  }
 
   async onModuleInit(): Promise<void> {
     const rows = await this.rows.find({ order: { at: 'DESC' }, take: SHOWN });
@@ -64,7 +68,7 @@ export class LevelsService implements OnModuleInit {
   send({ linkId, number, text, levelDbfs }: SendTestPacket, id: string): Promise<TransmissionView> {
     const { call } = this.lock.view(linkId);
     if (!call) throw new ProblemException('not-armed');
-    if (levelDbfs !== undefined) this.links.sendSoundAt(linkId, levelDbfs);
+    if (levelDbfs !== undefined) this.level.move(linkId, levelDbfs);
     const frame = uiFrame(call, TO, [], fromLatin1(`>test ${number} ${text}`.trimEnd()));
     return this.transmitting.command({
       id,
@@ -76,8 +80,9 @@ export class LevelsService implements OnModuleInit {
     });
   }
 
-  /** Takes back what still waits. */
+  /** Takes back what still waits; the level is that of the set-up again. */
   stop(linkId: string): void {
+    this.level.restore(linkId);
     this.transmitting.withdraw(linkId, 'levels');
   }
 

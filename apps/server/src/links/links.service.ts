@@ -188,9 +188,9 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     return holders.map(({ row }) => row.id);
   }
 
-  /** A sound card of this machine sends at that level from now on; one at a page is moved there. */
-  sendSoundAt(id: string, levelDbfs: number): void {
-    this.cards.get(id)?.sendAt(levelDbfs);
+  /** A sound card of this machine sends at that level from now on, or at that of its set-up; one at a page is moved there. */
+  sendSoundAt(id: string, levelDbfs = this.known.get(id)?.row.sound?.levelDbfs): void {
+    if (levelDbfs !== undefined) this.cards.get(id)?.sendAt(levelDbfs);
   }
 
   isHeldElsewhere(id: string): boolean {

@@ -3,6 +3,7 @@ import { Gathering, type Heard } from '@mistpeak/core/levels/heard';
 import type { Stretch } from '@mistpeak/core/levels/sound-watch';
 import type { TransmissionView } from '@mistpeak/contract/beacon';
 import type { LinkView } from '@mistpeak/contract/link';
+import { USUAL_SOUND_SETUP } from '@mistpeak/contract/sound';
 import { command, problemOf } from '../../api';
 import { RECEIVER, SECOND_RECEIVER } from '../../live/sound-at-page';
 import type { Problem } from '@mistpeak/contract/failures';
@@ -57,6 +58,8 @@ export function useOwnPackets(link: LinkView | undefined) {
     } finally {
       stop();
       setSending(false);
+      // What is sent from now on is no test.
+      if (levelDbfs !== undefined && link.settings.kind === 'page-sound') setUpLevel(link);
     }
   };
 
@@ -68,5 +71,8 @@ export function useOwnPackets(link: LinkView | undefined) {
   };
   return { send, stop, isSending, problem };
 }
+
+const setUpLevel = ({ settings: { sound = USUAL_SOUND_SETUP } }: LinkView): void =>
+  RECEIVER.sendAt(sound.levelDbfs, sound.twistDb);
 
 const after = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));

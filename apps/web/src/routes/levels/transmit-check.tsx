@@ -8,9 +8,13 @@ import {
   type TransmitStep,
 } from '@mistpeak/core/levels/transmit-check';
 import { isSound, type LinkView } from '@mistpeak/contract/link';
+import { USUAL_SOUND_SETUP } from '@mistpeak/contract/sound';
+import { command } from '../../api';
+import { useAttempt } from '../../live/attempt';
 import { SECOND_RECEIVER } from '../../live/sound-at-page';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { ProblemNote } from '../../pieces/problem-note';
 import { SelectField } from '../../pieces/field';
 import { Table } from '../../pieces/table';
 import { keepResult } from './keep-result';
@@ -62,6 +66,16 @@ export function TransmitCheck({ link }: { link: LinkView | undefined }) {
           setAsked(undefined);
           resolve(report);
         },
+      }),
+    );
+  const { problem, attempt } = useAttempt();
+  const sound = link && isSound(link.settings) ? (link.settings.sound ?? USUAL_SOUND_SETUP) : undefined;
+  const use = (levelDbfs: number): void =>
+    void attempt(() =>
+      command('PUT', `/links/${link?.id}`, {
+        ...link?.settings,
+        version: link?.version,
+        sound: { ...sound, levelDbfs },
       }),
     );
   const isVox = link?.settings.sound?.keying === 'vox';
@@ -149,16 +163,30 @@ export function TransmitCheck({ link }: { link: LinkView | undefined }) {
             ))}
           </Table>
           {!own.isSending && (
-            <VerdictCard
-              verdict={told(
-                verdict.adviseDbfs !== undefined,
-                verdict.words,
-                othersDbfs === undefined
-                  ? 'no other station to compare with'
-                  : `others at ${dbfs(othersDbfs)}`,
-                verdict.turn,
+            <>
+              <VerdictCard
+                verdict={told(
+                  verdict.adviseDbfs !== undefined,
+                  verdict.words,
+                  othersDbfs === undefined
+                    ? 'no other station to compare with'
+                    : `others at ${dbfs(othersDbfs)}`,
+                  verdict.turn,
+                )}
+              />
+              {problem && <ProblemNote problem={problem} />}
+              {sound && link && verdict.adviseDbfs !== undefined && (
+                <Button
+                  className="self-start"
+                  disabled={sound.levelDbfs === verdict.adviseDbfs}
+                  onClick={() => use(verdict.adviseDbfs ?? sound.levelDbfs)}
+                >
+                  {sound.levelDbfs === verdict.adviseDbfs
+                    ? 'The link sends so'
+                    : `Let the link send at ${dbfs(verdict.adviseDbfs)}`}
+                </Button>
               )}
-            />
+            </>
           )}
         </>
       )}
