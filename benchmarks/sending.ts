@@ -36,7 +36,7 @@ export async function sendingBenchmark(): Promise<void> {
   const station = await Station.up({}, { airRate: 9600, txDelayMs: 0, txTailMs: 0 });
   await station.arm();
   const commands = await commandDelays(station);
-  const bare = await bareDelays(station.address);
+  const bare = await bareDelays(station);
   const [median, late] = [at(commands, 0.5), at(commands, 0.99)];
   console.log(
     `  a command to its first octet on the wire: median ${median.toFixed(1)} ms (aim 5), 99 % ${late.toFixed(1)} ms (aim 20); ` +
@@ -71,11 +71,11 @@ async function commandDelays(station: Station): Promise<number[]> {
 /** The over itself, and the pause behind it. A request after such a rest takes longer than one of many in a row. */
 const overLeft = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 700));
 
-async function bareDelays(address: string): Promise<number[]> {
+async function bareDelays(station: Station): Promise<number[]> {
   const delays: number[] = [];
   for (let i = 0; i < COMMANDS; i++) {
     const begun = performance.now();
-    await (await fetch(`${address}/api/v1/beacon`)).arrayBuffer();
+    await station.bareRequest();
     delays.push(performance.now() - begun);
     await overLeft();
   }

@@ -41,7 +41,8 @@ export class DatabaseModule {
             synchronize: false,
             connectTimeoutMS: 5000,
             // A database that hangs must not hold a command for ever. Migrations run apart, without a limit.
-            extra: { query_timeout: QUERY_LIMIT_MS },
+            // Connections are kept: after a rest an operator's command would wait for a new one.
+            extra: { query_timeout: QUERY_LIMIT_MS, idleTimeoutMillis: 0 },
             // A connection that the server dropped is replaced at the next query; the watch tells the operator.
             poolErrorHandler: () => undefined,
             retryAttempts: 5,

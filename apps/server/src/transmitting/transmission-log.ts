@@ -7,6 +7,7 @@ import type { TransmissionView } from '@mistpeak/contract/beacon';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
+import { prepared } from '../database/prepared.js';
 import { LiveService } from '../live/live.service.js';
 import { TransmissionEntity } from './transmitting.entity.js';
 
@@ -47,11 +48,9 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
 
   /** False when the same request has been taken already: two that arrive together send once. */
   async claim(row: TransmissionEntity): Promise<boolean> {
-    const inserted: unknown[] = await this.rows.query(
-      `${INSERT}, ${AT_ONCE} ON CONFLICT DO NOTHING RETURNING id`,
-      [JSON.stringify([columnsOf(row)])],
-    );
-    return inserted.length > 0;
+    const { id, linkId, source, purpose, raw, airTimeMs, queuedAt, state } = row;
+    const given = [id, linkId, source, purpose, raw, airTimeMs, queuedAt, state];
+    return (await prepared(this.rows.manager.connection, CLAIM, given)).length > 0;
   }
 
   /** As it is now: for the pages, and for the database when its turn comes. */
@@ -103,7 +102,14 @@ const INSERT = `
  * Committed without waiting for the disk (PostgreSQL, "Asynchronous Commit"): only a crash of the database itself could lose the
  * claim, while this process still knows the command; and after a start of its own the lock is shut.
  */
-const AT_ONCE = `(SELECT set_config('synchronous_commit', 'off', true)) AS at_once`;
+const CLAIM = {
+  name: 'claim',
+  text: `
+    INSERT INTO transmission (id, link_id, source, purpose, raw, air_time_ms, queued_at, state, echoes)
+    SELECT $1::uuid, $2::uuid, $3::text, $4::text, $5::bytea, $6::double precision, $7::timestamptz, $8::text, '[]'::jsonb
+    FROM (SELECT set_config('synchronous_commit', 'off', true)) AS at_once
+    ON CONFLICT DO NOTHING RETURNING id`,
+};
 
 function columnsOf(row: TransmissionEntity): Record<string, unknown> {
   return {
