@@ -1,5 +1,5 @@
 import { diffractionParameter, knifeEdgeLossDb } from './knife-edge.js';
-import { edgesOf, type Profile } from './profile.js';
+import { bulgeM, endsOf, type Profile } from './profile.js';
 
 interface Edge {
   readonly km: number;
@@ -11,21 +11,29 @@ interface Edge {
  * ITU-R P.526 had it: J(νp) + T·(J(ν1) + J(ν2) + C), T = 1 − e^(−J(νp)/6), C = 10 + 0.04 d.
  */
 export function deygoutLossDb(profile: Profile, wavelengthM: number): number {
-  const { lengthKm, end1M, end2M, inner } = edgesOf(profile);
+  const { lengthKm, end1M, end2M } = endsOf(profile);
   const ends: [Edge, Edge] = [
     { km: 0, heightM: end1M },
     { km: lengthKm, heightM: end2M },
   ];
-  const main = worst(inner, ...ends, wavelengthM);
+  const edges = innerEdges(profile, lengthKm);
+  const main = worst(edges, ...ends, wavelengthM);
   if (!main || main.nu <= -0.78) return 0;
-  const before = worst(inner, ends[0], main.edge, wavelengthM);
-  const after = worst(inner, main.edge, ends[1], wavelengthM);
+  const before = worst(edges, ends[0], main.edge, wavelengthM);
+  const after = worst(edges, main.edge, ends[1], wavelengthM);
   const principal = knifeEdgeLossDb(main.nu);
   const others = (before ? knifeEdgeLossDb(before.nu) : 0) + (after ? knifeEdgeLossDb(after.nu) : 0);
   return principal + (1 - Math.exp(-principal / 6)) * (others + 10 + 0.04 * lengthKm);
 }
 
-/** The edge with the greatest ν strictly between two points. */
+/** The inner points, with the earth's bulge. */
+function innerEdges({ distancesKm, heightsM }: Profile, lengthKm: number): Edge[] {
+  return Array.from({ length: distancesKm.length - 2 }, (_, i) => {
+    const km = distancesKm[i + 1] as number;
+    return { km, heightM: (heightsM[i + 1] as number) + bulgeM(km, lengthKm) };
+  });
+}
+
 function worst(
   inner: readonly Edge[],
   from: Edge,

@@ -8,8 +8,8 @@ export const EFFECTIVE_EARTH_KM = 8495;
  * heightsM: of the ground there, above the sea; the antennas stand their heights above its ends.
  */
 export interface Profile {
-  readonly distancesKm: readonly number[];
-  readonly heightsM: readonly number[];
+  readonly distancesKm: ArrayLike<number>;
+  readonly heightsM: ArrayLike<number>;
   readonly antenna1M: number;
   readonly antenna2M: number;
 }
@@ -31,29 +31,22 @@ export function cutProfile(
   return { distancesKm, heightsM, antenna1M, antenna2M };
 }
 
-/** A profile as diffraction sees it: both ends above the sea, and each inner point with the earth's bulge. */
-export interface Edges {
-  readonly lengthKm: number;
-  readonly end1M: number;
-  readonly end2M: number;
-  readonly inner: readonly { readonly km: number; readonly heightM: number }[];
+/** How many samples a profile has. Throws RangeError where it is none. */
+export function samplesOf({ distancesKm, heightsM }: Profile): number {
+  const samples = distancesKm.length;
+  if (samples < 2 || heightsM.length !== samples)
+    throw new RangeError('a profile needs as many heights as distances, two at least');
+  return samples;
 }
 
-export function edgesOf({ distancesKm, heightsM, antenna1M, antenna2M }: Profile): Edges {
-  const last = distancesKm.length - 1;
-  if (last < 1 || heightsM.length !== distancesKm.length)
-    throw new RangeError('a profile needs as many heights as distances, two at least');
-  const lengthKm = distancesKm[last] as number;
-  const inner = [];
-  for (let i = 1; i < last; i++) {
-    const km = distancesKm[i] as number;
-    inner.push({ km, heightM: (heightsM[i] as number) + bulgeM(km, lengthKm) });
-  }
+/** Both antennas above the sea, and the way between them. */
+export function endsOf(profile: Profile): { lengthKm: number; end1M: number; end2M: number } {
+  const last = samplesOf(profile) - 1;
+  const { distancesKm, heightsM, antenna1M, antenna2M } = profile;
   return {
-    lengthKm,
+    lengthKm: distancesKm[last] as number,
     end1M: (heightsM[0] as number) + antenna1M,
     end2M: (heightsM[last] as number) + antenna2M,
-    inner,
   };
 }
 

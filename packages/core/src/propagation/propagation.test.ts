@@ -78,7 +78,7 @@ describe.each([
 
   it('two walls cost more than the worse of them, and the way back as much as the way there', () => {
     const both = walls(20, [5, 200], [16, 150]);
-    const back: Profile = { ...both, heightsM: [...both.heightsM].reverse() };
+    const back: Profile = { ...both, heightsM: Array.from(both.heightsM).reverse() };
     expect(loss(both, λ)).toBeGreaterThan(loss(walls(20, [5, 200]), λ));
     expect(loss(both, λ)).toBeCloseTo(loss(back, λ), 9);
   });

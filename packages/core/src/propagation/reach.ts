@@ -1,7 +1,7 @@
 import type { Position } from '../geo/position.js';
-import { bullingtonLossDb } from './bullington.js';
+import { deltaBullingtonLossDb } from './delta-bullington.js';
 import { freeSpaceLossDb, wavelengthM } from './free-space.js';
-import { cutProfile, type Ground } from './profile.js';
+import { cutProfile, endsOf, type Ground, type Profile } from './profile.js';
 
 /** A radio with its antenna. heightM: of the antenna above the ground (or, with isAboveSea, above the sea: a balloon). */
 export interface RadioSite {
@@ -25,17 +25,24 @@ export interface PathLoss {
   readonly lossDb: number;
 }
 
-/** Free space and Bullington's diffraction over the ground between, on an earth of 4/3 its radius. */
+/** Free space and the diffraction over the ground between (delta-Bullington), on an earth of 4/3 its radius. */
+export function profileLoss(profile: Profile, frequencyMHz: number): PathLoss {
+  const { lengthKm } = endsOf(profile);
+  const freeSpaceDb = freeSpaceLossDb(frequencyMHz, Math.max(NEAREST_KM, lengthKm));
+  const groundDb =
+    lengthKm <= NEAREST_KM ? 0 : deltaBullingtonLossDb(profile, frequencyMHz, wavelengthM(frequencyMHz));
+  return { freeSpaceDb, groundDb, lossDb: freeSpaceDb + groundDb };
+}
+
 export function pathLoss(from: RadioSite, to: RadioSite, ground: Ground, frequencyMHz: number): PathLoss {
-  const profile = cutProfile(ground, from.position, to.position, {
+  return profileLoss(profileBetween(from, to, ground), frequencyMHz);
+}
+
+export function profileBetween(from: RadioSite, to: RadioSite, ground: Ground): Profile {
+  return cutProfile(ground, from.position, to.position, {
     antenna1M: aboveGroundM(from, ground),
     antenna2M: aboveGroundM(to, ground),
   });
-  const distanceKm = Math.max(NEAREST_KM, profile.distancesKm.at(-1) as number);
-  const freeSpaceDb = freeSpaceLossDb(frequencyMHz, distanceKm);
-  const isNear = distanceKm === NEAREST_KM;
-  const groundDb = isNear ? 0 : bullingtonLossDb(profile, wavelengthM(frequencyMHz));
-  return { freeSpaceDb, groundDb, lossDb: freeSpaceDb + groundDb };
 }
 
 /** What the second hears of the first, dBm. */
