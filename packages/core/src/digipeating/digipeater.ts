@@ -1,23 +1,9 @@
 import { ADDRESS_OCTETS, HIGH } from '../ax25/address.js';
-import { decodeAddressField, MOST_DIGIPEATERS, type Ax25Frame, type PathHop } from '../ax25/frame.js';
+import { decodeAddressField, type Ax25Frame } from '../ax25/frame.js';
 import { isMalformed } from '../bits/malformed.js';
 import { toHex } from '../bits/octets.js';
 import { start, type Moment, type Stepped, type TimerEffect, type TimerEvent } from '../machine/machine.js';
-import { formatWideAlias, readWideAlias } from './alias.js';
-
-/** fill-in: serves WIDE1-1 alone and puts its own call in its place; wide: serves every WIDEn-N. */
-export interface DigipeaterRules {
-  readonly call: string;
-  readonly role: 'wide' | 'fill-in';
-  readonly duplicateWindowMs: number;
-  /**
-   * Viscous: waits so long, and repeats only what nobody else repeated meanwhile (common practice, no source). Left out:
-   * at once, as the paradigm has it.
-   */
-  readonly viscousMs?: number;
-  /** Serves its own call even where earlier entries are unused (common practice, no source). Off: the paradigm knows no such rule. */
-  readonly preemptive?: boolean;
-}
+import { serve, type DigipeaterRules } from './service.js';
 
 /** About 30 s, as the paradigm asks. */
 export const USUAL_DUPLICATE_WINDOW_MS = 30_000;
@@ -61,9 +47,9 @@ export function step(
   if (last !== undefined && atMs - last < rules.duplicateWindowMs) return [state, []];
   // A second copy while we wait: somebody else was quicker, and this packet is done.
   if (state.waiting.has(key)) return [marked(state, key, atMs, rules), []];
-  const path = frame.source === rules.call ? undefined : repeatedPath(frame.path, rules);
-  if (!path) return [state, []];
-  const repeated = { ...frame, path };
+  const service = serve(frame, rules);
+  if ('refusal' in service) return [state, []];
+  const repeated = { ...frame, path: service.path };
   if (rules.viscousMs === undefined)
     return [marked(state, key, atMs, rules), [{ kind: 'repeat', frame: repeated }]];
   const waiting = new Map([...state.waiting, [key, repeated]]);
@@ -99,24 +85,4 @@ export function repeatByName(octets: Uint8Array, call: string): Uint8Array | und
   const at = (3 + turn) * ADDRESS_OCTETS - 1;
   repeated[at] = (repeated[at] as number) | HIGH;
   return repeated;
-}
-
-function repeatedPath(path: readonly PathHop[], rules: DigipeaterRules): PathHop[] | undefined {
-  const next = path.findIndex((hop) => !hop.used);
-  const named = path.findIndex((hop) => !hop.used && hop.call === rules.call);
-  const turn = rules.preemptive && named >= 0 ? named : next;
-  const hop = path[turn];
-  if (!hop) return undefined;
-  const own = { call: rules.call, used: true };
-  // Entries that were jumped over are used up.
-  const before = path.slice(0, turn).map((earlier) => ({ ...earlier, used: true }));
-  const after = path.slice(turn + 1);
-  if (hop.call === rules.call) return [...before, own, ...after];
-  const alias = readWideAlias(hop.call);
-  if (!alias || alias.left === 0 || alias.left > alias.n) return undefined;
-  if (rules.role === 'fill-in') return turn === 0 && hop.call === 'WIDE1-1' ? [own, ...after] : undefined;
-  const left = alias.left - 1;
-  const rest = { call: formatWideAlias({ n: alias.n, left }), used: left === 0 };
-  // Nothing is inserted where the path is full: the count goes down without a trace.
-  return path.length >= MOST_DIGIPEATERS ? [...before, rest, ...after] : [...before, own, rest, ...after];
 }

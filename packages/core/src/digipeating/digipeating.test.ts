@@ -4,16 +4,10 @@ import { formatMonitorText, parseMonitorText } from '../ax25/monitor-text.js';
 import { isMalformed } from '../bits/malformed.js';
 import { fromLatin1 } from '../bits/octets.js';
 import { hopsAsked, parsePath } from './alias.js';
-import {
-  duplicateKey,
-  IDLE_DIGIPEATER,
-  repeatByName,
-  step,
-  type DigipeaterEvent,
-  type DigipeaterRules,
-} from './digipeater.js';
+import { duplicateKey, IDLE_DIGIPEATER, repeatByName, step, type DigipeaterEvent } from './digipeater.js';
 import { explainPath } from './explain.js';
 import { readInternetWay } from './internet-way.js';
+import { serve, type DigipeaterRules } from './service.js';
 
 const wide = (call: string): DigipeaterRules => ({ call, role: 'wide', duplicateWindowMs: 30_000 });
 const fillIn = (call: string): DigipeaterRules => ({ call, role: 'fill-in', duplicateWindowMs: 30_000 });
@@ -281,4 +275,29 @@ describe('the way into the internet', () => {
 
   it('is not told on radio', () => expect(readInternetWay(['QH1ANR*', 'WIDE2-1'])).toBeUndefined());
   it('names who brought it in', () => expect(readInternetWay(['qAR', 'QH3PRT-10'])?.by).toBe('QH3PRT-10'));
+});
+
+describe('why a packet is let be', () => {
+  const refusal = (path: string, rules = wide('QH1ANR'), source = 'S'): string | undefined => {
+    const service = serve(parseMonitorText(`${source}>D${path}:x`) as Ax25Frame, rules);
+    return 'refusal' in service ? service.refusal : undefined;
+  };
+
+  it.each([
+    ['', 'no hop left'],
+    [',QH1TOP*,WIDE2*', 'no hop left'],
+    [',QH1TOP', 'another station named'],
+    [',RELAY', 'not an alias served here'],
+    [',WIDE2', 'not an alias served here'],
+    [',QQ2-2', 'not an alias served here'],
+    [',WIDE2-3', 'alias asks for too much'],
+    [',WIDE2-2', undefined],
+  ])('S>D%s: %s', (path, expected) => expect(refusal(path)).toBe(expected));
+
+  it('by a fill-in, and by the source itself', () => {
+    expect(refusal(',WIDE2-1', fillIn('QH2FIL-1'))).toBe('fill-in serves the first hop only');
+    expect(refusal(',QH1TOP*,WIDE1-1', fillIn('QH2FIL-1'))).toBe('fill-in serves the first hop only');
+    expect(refusal(',WIDE1-1', fillIn('QH2FIL-1'))).toBeUndefined();
+    expect(refusal(',WIDE1-1', wide('QH1ANR'), 'QH1ANR')).toBe('own packet');
+  });
 });

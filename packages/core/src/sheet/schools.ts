@@ -1,4 +1,5 @@
 import type { Chain } from '../chain/chain.js';
+import { USUAL_PATHS } from '../digipeating/usual-paths.js';
 import { kindOf } from './kind-of-chain.js';
 
 /** One way in which practitioners do it: what it is good for and what it costs. value: what stands on the sheet. */
@@ -160,22 +161,7 @@ export const SCHOOLS = {
   path: {
     name: 'Path',
     options: [
-      option(
-        'mobile',
-        'two hops',
-        'WIDE1-1,WIDE2-1',
-        'whoever moves, or stands low; a fill-in and one wide digipeater',
-      ),
-      option('placed', 'one wide hop', 'WIDE2-1', 'a fixed station that a wide digipeater hears'),
-      option(
-        'placedTwo',
-        'two from a good place',
-        'WIDE2-2',
-        'a high place without fill-ins near; twice the copies',
-      ),
-      option('dense', 'first hop only', 'WIDE1-1', 'many stations and digipeaters near'),
-      option('three', 'three hops', 'WIDE3-3', 'empty country only; it fills the channel far away'),
-      option('none', 'no path', 'none', 'a gateway or listeners in direct reach'),
+      ...USUAL_PATHS.map(({ id, name, path, goodFor }) => option(id, name, path || 'none', goodFor)),
       option(
         'own',
         'one of one’s own',

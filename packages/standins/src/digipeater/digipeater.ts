@@ -7,9 +7,9 @@ import {
   type DigipeaterContext,
   type DigipeaterEffect,
   type DigipeaterEvent,
-  type DigipeaterRules,
   type DigipeaterState,
 } from '@mistpeak/core/digipeating/digipeater';
+import type { DigipeaterRules } from '@mistpeak/core/digipeating/service';
 import { drive } from '@mistpeak/core/machine/drive';
 import type { Clock } from '@mistpeak/link/clock';
 import type { RadioChannel, RadioSet } from '../radio-channel/radio-channel.js';
