@@ -50,6 +50,8 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   record: ['adapters', 'database', 'live', 'problems', 'links', 'traffic'],
   stations: ['live', 'record', 'traffic'],
   beacon: ['commands', 'live', 'problems', 'operator', 'transmitting'],
+  elevation: ['live', 'problems', 'removals'],
+  'path-lab': ['adapters', 'live', 'problems', 'removals'],
   health: ['adapters', 'database', 'live', 'record', 'traffic'],
 };
 

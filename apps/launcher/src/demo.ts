@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 /** What the demo remembers between starts. */
@@ -64,6 +64,28 @@ const OWN_STATIONS = [
   { ssid: 9, role: 'mobile', device: 'supply cart', symbolTable: '/', symbolCode: '>' },
 ];
 
+function site(
+  call: string,
+  role: string,
+  place: string,
+  [heightM, powerW, gainDbi]: readonly [number, number, number],
+  note: string,
+): object {
+  return { call, role, place, heightM, powerW, gainDbi, note };
+}
+
+/** What the island radio group knows of its hill sites; the heard beacons tell the rest. */
+const SITES = [
+  site('QH1ANR', 'digipeater', '29.5605 S 11.262 W', [15, 25, 3], 'Anrick Head, WIDE1 and WIDE2'),
+  site('QH1TOP', 'digipeater', '29.5684 S 11.4361 W', [8, 10, 3], 'Mistpeak, high and wide'),
+  site('QH2FIL-1', 'fill-in', '29.6125 S 11.492 W', [14, 10, -13], 'Nether Quill, among houses'),
+  site('QH3PRT-10', 'gateway', '29.7105 S 11.4215 W', [12, 25, -11], 'Port Velan, behind the harbour houses'),
+];
+
+export function mapFolder(data: string): string {
+  return join(data, 'map');
+}
+
 export function historyFile(data: string): string {
   return join(data, 'history.pcap');
 }
@@ -107,6 +129,8 @@ export async function setUpDemo(
     await setUpChain(call, readFileSync(kitFile(data), 'utf8'), linkId, nowMs);
     for (const station of OWN_STATIONS) await call('POST', '/own-stations', station);
     await takeHistory(`${address}/api/v1/links/${linkId}/captures`, historyFile(data));
+    await takeElevation(`${address}/api/v1/elevation`, mapFolder(data));
+    for (const site of SITES) await call('PUT', '/path-lab/sites', site);
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });
@@ -139,6 +163,19 @@ async function setUpChain(
   const hut = await save({ ...HUT_CHAIN, parts: partsOf(HUT_PARTS), linkId });
   await call('PUT', `/chains/${hut}/bench`);
   for (const [hoursAgo, result, note] of HUT_TRIALS) await tell(hut, hoursAgo, { result, trick: '', note });
+}
+
+/** The island's heights, as an operator would drop them in. */
+async function takeElevation(url: string, folder: string): Promise<void> {
+  const tiles = existsSync(folder) ? readdirSync(folder).filter((name) => name.endsWith('.hgt')) : [];
+  for (const name of tiles) {
+    const answer = await fetch(`${url}/${name}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/octet-stream' },
+      body: readFileSync(join(folder, name)),
+    });
+    if (!answer.ok) throw new Error(`The elevation of the demo was not taken: ${await answer.text()}`);
+  }
 }
 
 /** What the base hut heard before the demo began, before anything live is heard. */

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { startChild, type Child, type Wishes } from './child.js';
 import { Cluster } from './cluster.js';
 import { install, POSTGRES } from './debian.js';
-import { historyFile, kitFile, readMemory, setUpDemo } from './demo.js';
+import { historyFile, kitFile, mapFolder, readMemory, setUpDemo } from './demo.js';
 import { keepWay, newAddress, openInBrowser } from './entrance.js';
 import { freePort, isFree } from './free-port.js';
 import { HOME } from './home.js';
@@ -165,10 +165,6 @@ async function startTnc(data: string, { fault, at }: DemoOptions): Promise<Child
   if (fault) options.push('--fault', fault);
   if (at) options.push('--at', at);
   return startChild(join(HOME, 'packages/standins/dist/main.js'), options, {});
-}
-
-function mapFolder(data: string): string {
-  return join(data, 'map');
 }
 
 export function startServer(env: NodeJS.ProcessEnv, wishes: Wishes = {}): Promise<Child> {

@@ -15,6 +15,8 @@ import { SavedChains1700000012000 } from './chain/saved-chains.migration.js';
 import type { Configuration } from './configuration.js';
 import { ConfigurationModule } from './configuration.module.js';
 import { DatabaseModule } from './database/database.module.js';
+import { Elevation1700000028000 } from './elevation/elevation.migration.js';
+import { ElevationModule } from './elevation/elevation.module.js';
 import { HealthModule } from './health/health.module.js';
 import { FramesBySource1700000008000 } from './record/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './record/frames.migration.js';
@@ -38,6 +40,9 @@ import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js'
 import { Operator1700000001000 } from './operator/operator.migration.js';
 import { OpenPlace1700000019000 } from './operator/open-place.migration.js';
 import { OperatorModule } from './operator/operator.module.js';
+import { PathLabModule } from './path-lab/path-lab.module.js';
+import { SiteEntity } from './path-lab/site.entity.js';
+import { Sites1700000029000 } from './path-lab/sites.migration.js';
 import { EvidenceEntity } from './proof/evidence.entity.js';
 import { Proof1700000002500 } from './proof/proof.migration.js';
 import { ProgramsModule } from './programs/programs.module.js';
@@ -73,6 +78,7 @@ const ENTITIES = [
   LoginEntity,
   SharingEntity,
   LevelResultEntity,
+  SiteEntity,
 ];
 export const MIGRATIONS = [
   Operator1700000001000,
@@ -97,6 +103,8 @@ export const MIGRATIONS = [
   OpenPlace1700000019000,
   SoundLinks1700000026000,
   Levels1700000027000,
+  Elevation1700000028000,
+  Sites1700000029000,
 ];
 
 @Module({})
@@ -145,6 +153,8 @@ export class AppModule {
         StationsModule,
         RecordModule,
         BeaconModule,
+        ElevationModule,
+        PathLabModule,
         HealthModule,
         ...map,
         ...page,

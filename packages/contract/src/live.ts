@@ -2,6 +2,7 @@ import type { HealthView } from './health.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
+import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
@@ -20,6 +21,7 @@ export interface Snapshot
     SendingSnapshot,
     ChainsSnapshot,
     LevelsSnapshot,
+    PathLabSnapshot,
     ProgramsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
@@ -35,6 +37,7 @@ interface LiveData
     SendingEvents,
     ChainsEvents,
     LevelsEvents,
+    PathLabEvents,
     ProgramsEvents {
   snapshot: Snapshot;
   health: HealthView;

@@ -6,6 +6,7 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'too-much': 413,
   'not-found': 404,
   'not-a-capture': 400,
+  'not-a-tile': 400,
   'not-a-kit': 400,
   'database-away': 503,
   'disk-full': 507,

@@ -6,6 +6,7 @@ import type { RemovalView } from '@mistpeak/contract/removals';
 import { chains, type ChainsState } from './slices/chains';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
+import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
 import { sending, type SendingState } from './slices/sending';
 import { station, type StationState } from './slices/station';
@@ -15,7 +16,15 @@ export { SHOWN_FRAMES } from './slices/traffic';
 
 /** What the server has told this page, folded together: one slice for each subject. */
 export interface LiveState
-  extends StationState, LinksState, TrafficState, SendingState, ChainsState, LevelsState, ProgramsState {
+  extends
+    StationState,
+    LinksState,
+    TrafficState,
+    SendingState,
+    ChainsState,
+    LevelsState,
+    PathLabState,
+    ProgramsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -23,7 +32,7 @@ export interface LiveState
   readonly clockOffsetMs: number;
 }
 
-const SLICES = [station, links, traffic, sending, chains, levels, programs] as const;
+const SLICES = [station, links, traffic, sending, chains, levels, pathLab, programs] as const;
 
 const EMPTY = {
   ...Object.assign({}, ...SLICES.map(({ empty }) => empty)),
@@ -47,6 +56,7 @@ const FOLDS = {
   ...sending.on,
   ...chains.on,
   ...levels.on,
+  ...pathLab.on,
   ...programs.on,
 } satisfies Record<LiveKind, Fold>;
 
