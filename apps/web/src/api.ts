@@ -60,6 +60,23 @@ function pressedJustNow(question: string): Promise<unknown> | undefined {
   return Promise.resolve(last.answer);
 }
 
+/** A file to the server as it is; a large one takes its time. Rejects with Refused. */
+export async function sendFile(
+  method: 'PUT' | 'POST',
+  path: string,
+  file: Blob,
+  type: string,
+): Promise<void> {
+  const answer = await fetch(`/api/v1${path}`, {
+    method,
+    headers: { 'content-type': type },
+    body: file,
+  }).catch(() => undefined);
+  if (answer?.ok) return;
+  const problem = (await answer?.json().catch(() => undefined)) as Problem | undefined;
+  throw new Refused(problem?.happened ? problem : noAnswer());
+}
+
 async function ask<Answer>(
   method: Method,
   path: string,

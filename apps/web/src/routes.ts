@@ -7,6 +7,7 @@ import { ChainPage } from './routes/chain/chain-page';
 import { KitPage } from './routes/kit/kit-page';
 import { LevelsPage } from './routes/levels/levels-page';
 import { LogbookPage } from './routes/logbook/logbook-page';
+import { PathPage } from './routes/path/path-page';
 import { SettingsPage } from './routes/settings/settings-page';
 import { TncPage } from './routes/tnc/tnc-page';
 
@@ -76,6 +77,15 @@ export const PAGES: readonly Page[] = [
     key: 'v',
     group: 'Tune',
     page: LevelsPage,
+  },
+  {
+    path: '/path',
+    more: '/:section?',
+    label: 'Path',
+    about: 'digipeater, WIDE1-1, WIDE2-1, hops, reach, terrain, elevation, fill-in, gateway, Fresnel, copies',
+    key: 'p',
+    group: 'Tune',
+    page: PathPage,
   },
   {
     path: '/beacon',

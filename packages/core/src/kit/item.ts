@@ -84,6 +84,13 @@ export interface RadioFacts {
   readonly hasMessagePage?: boolean;
 }
 
+/** heightM: where it is used, over the ground; gainDbi: over isotropic; feedLossDb: of the line to it. */
+export interface AntennaFacts {
+  readonly gainDbi: number;
+  readonly heightM: number;
+  readonly feedLossDb: number;
+}
+
 export interface HostFacts {
   readonly hostClass: HostClass;
   readonly hasScreen: boolean;
@@ -118,6 +125,7 @@ export interface Item {
   readonly radio?: RadioFacts;
   readonly host?: HostFacts;
   readonly app?: AppFacts;
+  readonly antenna?: AntennaFacts;
 }
 
 export const portOf = (item: Item, id: string): Port | undefined => item.ports.find((port) => port.id === id);

@@ -20,6 +20,23 @@ describe('an item', () => {
     ['the draw', { drawMilliamps: 0 }, undefined],
     ['the draw', { drawMilliamps: -1 }, 'item.drawMilliamps must be a number from 0 to 1,000,000'],
     ['the draw', { drawMilliamps: NaN }, 'item.drawMilliamps must be a number from 0 to 1,000,000'],
+    ['the gain', { antenna: { gainDbi: -40, heightM: 2 } }, undefined],
+    ['the gain', { antenna: { gainDbi: 40, heightM: 2 } }, undefined],
+    [
+      'the gain',
+      { antenna: { gainDbi: 40.1, heightM: 2 } },
+      'item.antenna.gainDbi must be a number from -40 to 40',
+    ],
+    [
+      'the gain',
+      { antenna: { gainDbi: -40.1, heightM: 2 } },
+      'item.antenna.gainDbi must be a number from -40 to 40',
+    ],
+    [
+      'the height',
+      { antenna: { gainDbi: 2, heightM: -1 } },
+      'item.antenna.heightM must be a number from 0 to 1,000,000',
+    ],
     ['the draw, absent', { drawMilliamps: null }, undefined],
     ['a name', { name: 'x'.repeat(200) }, undefined],
     ['a name', { name: 'x'.repeat(201) }, 'item.name must be text of at most 200 characters'],

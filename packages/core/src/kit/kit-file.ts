@@ -163,6 +163,18 @@ const app: Reader<NonNullable<Item['app']>> = (value, place) => {
   };
 };
 
+const gain: Reader<number> = (value, place) =>
+  typeof value === 'number' && Math.abs(value) <= 40 ? value : fail(place, 'a number from -40 to 40');
+
+const antenna: Reader<NonNullable<Item['antenna']>> = (value, place) => {
+  const from = fields(value, place);
+  return {
+    gainDbi: gain(from.gainDbi, `${place}.gainDbi`),
+    heightM: quantity(from.heightM, `${place}.heightM`),
+    feedLossDb: quantity(from.feedLossDb ?? 0, `${place}.feedLossDb`),
+  };
+};
+
 const switches: Reader<Item['switches']> = (value, place) =>
   Object.fromEntries(
     Object.entries(fields(value, place)).map(([id, now]) =>
@@ -188,6 +200,7 @@ const item: Reader<Item> = (value, place) => {
     ...maybe(from, 'radio', radio, place),
     ...maybe(from, 'host', host, place),
     ...maybe(from, 'app', app, place),
+    ...maybe(from, 'antenna', antenna, place),
   };
   checkTogether(read, place);
   return read;

@@ -1,5 +1,16 @@
 import type { Connector, End, Signal, Transport } from './connectors.js';
-import type { AppFacts, AppTask, HostClass, Item, Keying, Port, RadioFacts, Source, Way } from './item.js';
+import type {
+  AntennaFacts,
+  AppFacts,
+  AppTask,
+  HostClass,
+  Item,
+  Keying,
+  Port,
+  RadioFacts,
+  Source,
+  Way,
+} from './item.js';
 import type { SwitchId } from './switches.js';
 
 /**
@@ -545,19 +556,33 @@ const APPS = {
   ),
 } as const;
 
-const antenna = (name: string, about: string): Sort => ({
+/** Gains and heights are usual ones (common practice, no source). */
+const antenna = (name: string, about: string, facts?: AntennaFacts): Sort => ({
   kind: 'antenna',
   name,
   about,
   ports: [],
   ways: [],
   switches: {},
+  ...(facts ? { antenna: facts } : {}),
 });
 
 const ANTENNAS = {
-  whip: antenna('Whip of the handheld', 'short; better outdoors, upright, away from the body'),
-  'mobile-antenna': antenna('Mobile antenna', 'on the roof, with a ground below it'),
-  'roof-vertical': antenna('Vertical on a mast', 'high and clear'),
+  whip: antenna('Whip of the handheld', 'short; better outdoors, upright, away from the body', {
+    gainDbi: -5,
+    heightM: 1.5,
+    feedLossDb: 0,
+  }),
+  'mobile-antenna': antenna('Mobile antenna', 'on the roof, with a ground below it', {
+    gainDbi: 2,
+    heightM: 2,
+    feedLossDb: 1,
+  }),
+  'roof-vertical': antenna('Vertical on a mast', 'high and clear', {
+    gainDbi: 4,
+    heightM: 9,
+    feedLossDb: 1,
+  }),
   'end-fed-wire': antenna('End-fed wire with tuner', 'for HF'),
   'dummy-load': antenna('Dummy load', 'for trials that nobody shall hear'),
 } as const;

@@ -72,6 +72,7 @@ export function ItemForm({ item, close }: { item: Item; close: () => void }) {
       </div>
       <Check label="At hand now" isOn={draft.isHere} set={(isHere) => set({ isHere })} />
       <Switches draft={draft} set={set} />
+      {draft.kind === 'antenna' && <AntennaFields draft={draft} set={set} />}
       <Abilities draft={draft} set={set} />
       <PortRows ports={draft.ports} set={(ports) => set({ ports })} />
       <ItemAsJson key={JSON.stringify(draft)} item={draft} take={setDraft} />
@@ -121,6 +122,7 @@ const LABELS: Readonly<Record<string, string>> = {
   radio: 'What the radio can do',
   host: 'What it is',
   app: 'What the app can do',
+  antenna: 'What the antenna does',
 };
 
 /** Each switch for itself, so that the operator sees which differs. */
@@ -132,6 +134,34 @@ const labelsOf = (...items: readonly Item[]): Readonly<Record<string, string>> =
     items.flatMap(({ switches }) => Object.keys(switches).map((id) => [id, SWITCHES[id as SwitchId].name])),
   ),
 });
+
+/** By which Path reckons; an antenna that nobody measured has usual figures. */
+function AntennaFields({ draft, set }: { draft: Item; set: (changes: Partial<Item>) => void }) {
+  const facts = draft.antenna ?? { gainDbi: 2, heightM: 2, feedLossDb: 0 };
+  const change = (more: Partial<typeof facts>): void => set({ antenna: { ...facts, ...more } });
+  return (
+    <div className="grid gap-3 md:grid-cols-3">
+      <NumberField
+        label="Gain, dBi"
+        hint="−5 at the body, 2 to 4 a vertical"
+        value={facts.gainDbi}
+        set={(gainDbi = NaN) => change({ gainDbi })}
+      />
+      <NumberField
+        label="Height, m"
+        hint="Over the ground, where it is used"
+        value={facts.heightM}
+        set={(heightM = NaN) => change({ heightM })}
+      />
+      <NumberField
+        label="Feed loss, dB"
+        hint="Of the line to it"
+        value={facts.feedLossDb}
+        set={(feedLossDb = NaN) => change({ feedLossDb })}
+      />
+    </div>
+  );
+}
 
 /** A field that is absent rather than empty. */
 function withOptional<Name extends 'version' | 'drawMilliamps'>(

@@ -4,14 +4,12 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView, Track } from '@mistpeak/contract/station';
 import Map from 'ol/Map';
 import View from 'ol/View';
-import ScaleLine from 'ol/control/ScaleLine';
-import type VectorLayer from 'ol/layer/Vector';
 import { fromLonLat } from 'ol/proj';
 import { Minus, Plus, LocateFixed } from 'lucide-react';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { usePaced } from '../../../live/paced';
 import { useInks } from '../../../pieces/inks';
-import { graticule, landStyle, placeLayer, worldLayer } from './land-layers';
+import { useLand } from '../../../pieces/map/use-land';
 import { StationLayer } from './station-layer';
 import { TrackLayer } from './track-layer';
 import { WayLayer, type Stop } from './way-layer';
@@ -28,7 +26,6 @@ export interface AirMapProps {
   readonly select: (name: string) => void;
 }
 
-const SCALE_UNITS = { metric: 'metric', imperial: 'us', nautical: 'nautical' } as const;
 const FIRST_ZOOM = 11;
 /** Who has not said where he is sees the world. */
 const WORLD_ZOOM = 2;
@@ -124,19 +121,7 @@ function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: AirMapProp
     // The map is made once; where it begins does not follow the settings.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
-  const lands = useLands(drawn?.map);
-  useEffect(() => lands.forEach((land) => land.setStyle(landStyle(inks))), [lands, inks]);
-  useEffect(() => {
-    const lines = graticule(inks);
-    lines.setZIndex(5);
-    drawn?.map.addLayer(lines);
-    return () => void drawn?.map.removeLayer(lines);
-  }, [drawn, inks]);
-  useEffect(() => {
-    const scale = new ScaleLine({ units: SCALE_UNITS[operator.units], className: 'air-scale' });
-    drawn?.map.addControl(scale);
-    return () => void drawn?.map.removeControl(scale);
-  }, [drawn, operator.units]);
+  useLand(drawn?.map, inks, operator.units);
   const paced = usePaced(stations, FOLLOW_EVERY_MS);
   useEffect(() => drawn?.stations.setStations(paced), [drawn, paced]);
   const minute = Math.floor(nowMs / 60_000);
@@ -199,24 +184,3 @@ function draw(target: HTMLDivElement, operator: OperatorView, select: (name: str
 }
 
 const clamp = (value: number, from: number, to: number): number => Math.min(to, Math.max(from, value));
-
-/** The land comes in its own time, the place's own map over the coasts of the world. */
-function useLands(map: Map | undefined): readonly VectorLayer[] {
-  const [lands, setLands] = useState<readonly VectorLayer[]>([]);
-  useEffect(() => {
-    if (!map) return;
-    let isGone = false;
-    const add = (layer: VectorLayer | undefined, zIndex: number): void => {
-      if (!layer || isGone) return;
-      layer.setZIndex(zIndex);
-      map.addLayer(layer);
-      setLands((before) => [...before, layer]);
-    };
-    void worldLayer().then((layer) => add(layer, 1));
-    void placeLayer().then((layer) => add(layer, 2));
-    return () => {
-      isGone = true;
-    };
-  }, [map]);
-  return lands;
-}

@@ -1,3 +1,4 @@
+import { NAMES } from '../../../pieces/map/land-layers';
 import { halfBoxDeg } from '@mistpeak/core/aprs/plain-position';
 import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -19,8 +20,6 @@ const NAMED_FROM = 400;
 const SLOW_MPS = 0.3;
 /** Plates nearer than this hide one another, pixels. */
 const COVERED_PX = 16;
-/** Names of stations and of places make room for one another; stations come first. */
-export const NAMES = 'names';
 
 export interface StationLook {
   readonly operator: OperatorView;

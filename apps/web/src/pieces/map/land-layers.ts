@@ -5,8 +5,10 @@ import Graticule from 'ol/layer/Graticule';
 import VectorLayer from 'ol/layer/Vector';
 import VectorSource from 'ol/source/Vector';
 import { Fill, Stroke, Style, Text } from 'ol/style';
-import type { Inks } from '../../../pieces/inks';
-import { NAMES } from './station-layer';
+import type { Inks } from '../inks';
+
+/** What stands in one another's way among names of the land and of stations. */
+export const NAMES = 'names';
 
 /** The finest ground that a map of the place shows; further out the coasts of the world do. */
 const PLACE_RESOLUTION = 600;

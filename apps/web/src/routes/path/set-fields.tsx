@@ -1,0 +1,93 @@
+import type { Draft } from '../../live/draft';
+import { NumberField, TextField } from '../../pieces/field';
+import { Button } from '../../pieces/button';
+import { DevicePlace } from '../../pieces/device-place';
+import { TrackFile } from '../../pieces/track-file';
+import { readSet, type OwnSet } from './own-set';
+
+/** Where the packets come from, and with what they are sent. */
+export function SetFields({ draft, withTrack = false }: { draft: Draft<OwnSet>; withTrack?: boolean }) {
+  const { values, set } = draft;
+  const ready = readSet(values);
+  const wrong = 'wrong' in ready ? ready.wrong : {};
+  const change = (more: Partial<OwnSet>): void => set({ ...values, ...more });
+  return (
+    <form className="flex flex-col gap-3" noValidate onSubmit={(event) => event.preventDefault()}>
+      {values.track ? (
+        <p className="flex flex-wrap items-center gap-2 text-[14px]">
+          Along <b>{values.track.name}</b>, {values.track.points.length} points
+          <Button onClick={() => set(withoutTrack(values))}>Use one place</Button>
+        </p>
+      ) : (
+        <TextField
+          label="From"
+          mono
+          value={values.place}
+          error={wrong.place}
+          hint="coordinates or a locator"
+          onChange={({ target }) => change({ place: target.value })}
+        />
+      )}
+      <div className="flex flex-wrap gap-2">
+        <DevicePlace take={(place) => set({ ...withoutTrack(values), place })} />
+        {withTrack && (
+          <TrackFile
+            take={(name, points) =>
+              change({
+                track: {
+                  name,
+                  points: points.map(({ latitudeDeg, longitudeDeg }) => [latitudeDeg, longitudeDeg]),
+                },
+              })
+            }
+          />
+        )}
+      </div>
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        <NumberField
+          label="Antenna height, m"
+          value={values.heightM}
+          error={wrong.heightM}
+          hint="over the ground"
+          set={(heightM) => change({ heightM })}
+        />
+        <NumberField
+          label="Power, W"
+          value={values.powerW}
+          error={wrong.powerW}
+          set={(powerW) => change({ powerW })}
+        />
+        <NumberField
+          label="Antenna gain, dBi"
+          value={values.gainDbi}
+          error={wrong.gainDbi}
+          hint="−5 at the body, 2 to 3 a vertical"
+          set={(gainDbi) => change({ gainDbi })}
+        />
+        <NumberField
+          label="Feed loss, dB"
+          value={values.feedLossDb}
+          error={wrong.feedLossDb}
+          set={(feedLossDb) => change({ feedLossDb })}
+        />
+        <NumberField
+          label="Frequency, MHz"
+          value={values.frequencyMHz}
+          error={wrong.frequencyMHz}
+          set={(frequencyMHz) => change({ frequencyMHz })}
+        />
+        <NumberField
+          label="Reads down to, dBm"
+          value={values.thresholdDbm}
+          error={wrong.thresholdDbm}
+          hint="−113 is usual for 1200 Bd"
+          set={(thresholdDbm) => change({ thresholdDbm })}
+        />
+      </div>
+    </form>
+  );
+}
+
+function withoutTrack({ track: _, ...rest }: OwnSet): OwnSet {
+  return rest;
+}
