@@ -31,13 +31,13 @@ export interface Composition {
 
 type Set = Omit<RadioEnd, 'position' | 'thresholdDbm'>;
 
-/** What a set of each kind usually is, where nobody knows better (common practice, no source). */
+/** What a set of each kind usually is, what stands round it taken off, where nobody knows better (common practice, no source). */
 export const USUAL_SETS: Readonly<Record<LabRole | 'mobile', Set>> = {
   digipeater: { heightM: 15, powerW: 25, gainDbi: 3 },
   'fill-in': { heightM: 8, powerW: 10, gainDbi: 0 },
   gateway: { heightM: 8, powerW: 25, gainDbi: 0 },
-  station: { heightM: 8, powerW: 25, gainDbi: 0 },
-  mobile: { heightM: 1.5, powerW: 10, gainDbi: -6 },
+  station: { heightM: 8, powerW: 25, gainDbi: -6 },
+  mobile: { heightM: 1.5, powerW: 10, gainDbi: -12 },
 };
 
 const HOUR_MS = 3_600_000;

@@ -37,6 +37,13 @@ describe('the margin', () => {
     expect(out.spreadDb).toBe(SPREAD_CLEAR_DB);
   });
 
+  it('of a place to itself is that of two sets on one table', () => {
+    const { there: out, clearance } = reachBetween(end(), end(), SEA, MHZ);
+    expect(out.marginDb).toBeGreaterThan(60);
+    expect(Number.isFinite(out.marginDb)).toBe(true);
+    expect(clearance.radii).toBe(Infinity);
+  });
+
   it('is less sure where the ground decides', () => {
     const ridge: Ground = ({ longitudeDeg }) => (longitudeDeg > -11.35 && longitudeDeg < -11.3 ? 2000 : 0);
     const { there: out, clearance } = reachBetween(end(), end(there), ridge, MHZ);

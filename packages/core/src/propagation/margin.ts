@@ -64,6 +64,8 @@ export function leastClearance(profile: Profile, frequencyMHz: number): Clearanc
   const { lengthKm, end1M, end2M } = endsOf(profile);
   const { distancesKm, heightsM } = profile;
   let least: Clearance = { radii: Infinity, km: 0 };
+  // At one and the same place there is no ground between.
+  if (lengthKm === 0) return least;
   for (let i = 1; i < distancesKm.length - 1; i++) {
     const km = distancesKm[i] as number;
     const line = end1M + ((end2M - end1M) * km) / lengthKm;

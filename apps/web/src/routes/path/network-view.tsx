@@ -24,7 +24,7 @@ export function NetworkView() {
               ? 'Reading the journal …'
               : network.repeaters.length === 0
                 ? 'Nobody was heard to repeat anybody.'
-                : `${network.repeaters.length} repeated packets, of ${network.sources.length} stations heard.`}
+                : `${network.repeaters.length} repeat, of ${network.sources.length} stations heard.`}
           </p>
           <div className="w-40">
             <SelectField
@@ -48,7 +48,7 @@ export function NetworkView() {
           >
             {network.repeaters.map(({ call, count, heardHere, aliases, from, lastAtMs }) => (
               <tr key={call} className="border-t border-line align-baseline" data-call={call}>
-                <th scope="row" className="py-1.5 pr-3 font-mono font-[620]">
+                <th scope="row" className="py-1.5 pr-3 font-mono font-[620] whitespace-nowrap">
                   {call}
                 </th>
                 <td className="pr-3 font-mono">{count}</td>

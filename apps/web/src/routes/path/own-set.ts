@@ -15,12 +15,14 @@ export interface OwnSet {
   readonly powerW: number | undefined;
   readonly gainDbi: number | undefined;
   readonly feedLossDb: number | undefined;
+  /** What stands round the antenna takes. */
+  readonly clutterDb: number | undefined;
   readonly thresholdDbm: number | undefined;
   readonly track?: { readonly name: string; readonly points: readonly (readonly [number, number])[] };
 }
 
-/** A handheld at the body, where the kit says nothing (common practice, no source). */
-const USUAL = { heightM: 1.5, powerW: 5, gainDbi: -5, feedLossDb: 0 };
+/** A handheld among some trees and houses, where the kit says nothing (common practice, no source). */
+const USUAL = { heightM: 1.5, powerW: 5, gainDbi: -5, feedLossDb: 0, clutterDb: 8 };
 
 export function useOwnSet(operator: OperatorView): Draft<OwnSet> {
   const kit = useLive((state) => state.kit);
@@ -63,7 +65,10 @@ export function readSet(
   const end = {
     heightM: number('heightM', 0.5, 30_000, 'm'),
     powerW: number('powerW', 0.01, 1500, 'W'),
-    gainDbi: number('gainDbi', -30, 30, 'dBi') - number('feedLossDb', 0, 40, 'dB'),
+    gainDbi:
+      number('gainDbi', -30, 30, 'dBi') -
+      number('feedLossDb', 0, 40, 'dB') -
+      number('clutterDb', 0, 40, 'dB'),
     thresholdDbm: number('thresholdDbm', -140, -60, 'dBm'),
   };
   if (Object.keys(wrong).length > 0) return { wrong };

@@ -73,7 +73,7 @@ function PathRow({
           type="button"
           aria-pressed={isChosen}
           onClick={choose}
-          className="text-left font-mono text-[13.5px] underline-offset-4 hover:underline aria-pressed:font-[700] max-md:min-h-11"
+          className="text-left font-mono text-[13.5px] whitespace-nowrap underline-offset-4 hover:underline aria-pressed:font-[700] max-md:min-h-11"
         >
           {named(path)}
         </button>
@@ -84,10 +84,12 @@ function PathRow({
       <td className="border-t border-line py-2 pr-6">
         <div className="flex items-center gap-3">
           <Bounds share={withinThree} first={firstTry.share} isRecommended={isRecommended} />
-          <span className="w-32 shrink-0 font-mono text-[13px]">
+          <span className="w-36 shrink-0 font-mono text-[13px]">
             {percent(withinThree.share)}
             <span className="block text-[12px] text-ink3">
-              {percent(withinThree.low)}–{percent(withinThree.high)}, first {percent(firstTry.share)}
+              {Math.round(withinThree.low * 100)} to {percent(withinThree.high)}
+              <br />
+              first {percent(firstTry.share)}
             </span>
           </span>
         </div>
@@ -95,14 +97,14 @@ function PathRow({
       <td className="border-t border-line py-2 pr-4 max-md:hidden">
         <div
           aria-hidden
-          className="h-2.5 rounded-sm bg-r3"
+          className="h-2.5 rounded-sm bg-ink3"
           style={{ width: `${(channelMs / mostMs) * 100}%` }}
         />
         <span className="font-mono text-[12.5px]">
           {formatSeconds(channelMs)}, {copies.toFixed(1)} transmissions
         </span>
       </td>
-      <td className="border-t border-line py-2 text-right font-mono text-[12.5px] max-md:hidden">
+      <td className="border-t border-line py-2 text-right font-mono text-[12.5px] whitespace-nowrap max-md:hidden">
         {delayMs ? formatSeconds(delayMs.median) : '–'}
       </td>
     </tr>

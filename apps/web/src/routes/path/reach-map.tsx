@@ -1,4 +1,5 @@
 import 'ol/ol.css';
+import { boundingExtent } from 'ol/extent';
 import Feature from 'ol/Feature';
 import Map from 'ol/Map';
 import View from 'ol/View';
@@ -46,7 +47,7 @@ export default function ReachMap({
       target: holder.current as HTMLDivElement,
       controls: [],
       layers: [
-        new VectorLayer({ source: cells, zIndex: 8, opacity: 0.55 }),
+        new VectorLayer({ source: cells, zIndex: 8, opacity: 0.4 }),
         new VectorLayer({ source: marks, zIndex: 20, declutter: true }),
       ],
       view: new View({ center: at(centre), zoom: 11, maxZoom: 16 }),
@@ -65,7 +66,11 @@ export default function ReachMap({
   useLand(drawn?.map, inks, operator.units);
   useEffect(() => {
     drawn?.cells.clear(true);
-    if (rays) drawn?.cells.addFeatures(cellsOf(rays, inks));
+    if (!rays || !drawn) return;
+    drawn.cells.addFeatures(cellsOf(rays, inks));
+    drawn.map.getView().fit(boundingExtent(rays.flatMap(({ places: all }) => all.slice(-1).map(at))), {
+      padding: [8, 8, 8, 8],
+    });
   }, [drawn, rays, inks]);
   useEffect(() => {
     drawn?.marks.clear(true);

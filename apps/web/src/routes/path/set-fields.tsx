@@ -71,6 +71,13 @@ export function SetFields({ draft, withTrack = false }: { draft: Draft<OwnSet>; 
           set={(feedLossDb) => change({ feedLossDb })}
         />
         <NumberField
+          label="Trees, houses, dB"
+          hint="0 in the open, 8 among houses, 16 in a wood"
+          value={values.clutterDb}
+          error={wrong.clutterDb}
+          set={(clutterDb) => change({ clutterDb })}
+        />
+        <NumberField
           label="Frequency, MHz"
           value={values.frequencyMHz}
           error={wrong.frequencyMHz}
