@@ -59,7 +59,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
 const CORE_ARROWS: Record<string, readonly string[]> = {
   aprs: ['bits', 'callsign', 'geo', 'units'],
   ax25: ['bits', 'callsign'],
-  beacon: ['aprs', 'ax25', 'bits', 'callsign', 'digipeating', 'geo'],
+  beacon: ['aprs', 'ax25', 'bits', 'callsign', 'digipeating', 'geo', 'machine', 'tracks', 'units'],
   bits: [],
   callsign: ['bits'],
   chain: ['kit', 'proof'],
