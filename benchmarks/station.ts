@@ -105,7 +105,10 @@ const BEACON = {
   symbolCode: '-',
   comment: 'benchmark',
   path: 'WIDE1-1',
-  compressed: false,
+  format: 'plain',
+  messaging: false,
+  ambiguityDigits: 0,
+  frequency: '',
 };
 const LINK = {
   name: 'benchmark',

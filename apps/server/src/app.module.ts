@@ -5,6 +5,8 @@ import { Access1700000010000 } from './access/access.migration.js';
 import { Devices1700000015000 } from './access/devices.migration.js';
 import { AccessModule } from './access/access.module.js';
 import { LoginEntity, RolePasswordEntity } from './access/login.entity.js';
+import { BeaconWayEntity } from './beacon/beacon-way.entity.js';
+import { BeaconWays1700000031000 } from './beacon/beacon-ways.migration.js';
 import { BeaconEntity } from './beacon/beacon.entity.js';
 import { Beacon1700000006000 } from './beacon/beacon.migration.js';
 import { BeaconModule } from './beacon/beacon.module.js';
@@ -57,6 +59,8 @@ import { StationsModule } from './stations/stations.module.js';
 import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { SoundLinks1700000026000 } from './links/sound-links.migration.js';
+import { Whereabouts1700000030000 } from './whereabouts/whereabouts.migration.js';
+import { WhereaboutsModule } from './whereabouts/whereabouts.module.js';
 import { Versions1700000018000 } from './database/versions.migration.js';
 import { OnceInterceptor } from './commands/once.interceptor.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
@@ -79,6 +83,7 @@ const ENTITIES = [
   SharingEntity,
   LevelResultEntity,
   SiteEntity,
+  BeaconWayEntity,
 ];
 export const MIGRATIONS = [
   Operator1700000001000,
@@ -105,6 +110,8 @@ export const MIGRATIONS = [
   Levels1700000027000,
   Elevation1700000028000,
   Sites1700000029000,
+  Whereabouts1700000030000,
+  BeaconWays1700000031000,
 ];
 
 @Module({})
@@ -155,6 +162,7 @@ export class AppModule {
         BeaconModule,
         ElevationModule,
         PathLabModule,
+        WhereaboutsModule,
         HealthModule,
         ...map,
         ...page,

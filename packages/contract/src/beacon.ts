@@ -1,8 +1,20 @@
-import { IsBoolean, IsOptional, IsUUID, Matches } from 'class-validator';
-import { IsBeaconComment, IsCallSign, IsPath, IsPlace } from './validators.js';
+import type { Frequency } from '@mistpeak/core/aprs/report';
+import { BEACON_FORMATS } from '@mistpeak/core/beacon/composer';
+import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsUUID, Matches, Max, Min } from 'class-validator';
+import { IsBeaconComment, IsCallSign, IsPath, IsPlace, IsVoiceFrequency } from './validators.js';
 import { Versioned } from './versioned.js';
 
-/** A fixed beacon as typed. */
+/** The form of the position, or whichever is smallest. */
+export const FORMAT_CHOICES = ['smallest', ...BEACON_FORMATS] as const;
+export type FormatChoice = (typeof FORMAT_CHOICES)[number];
+
+const DIGITS = { message: 'leave out 0 to 4 digits' };
+const ALTITUDE = { message: 'an altitude from -500 to 50000 m' };
+const POWER = { message: 'a power from 0 to 81 W' };
+const HEIGHT = { message: 'a height from 3 to 1560 m' };
+const GAIN = { message: 'a gain from 0 to 9 dB' };
+
+/** A beacon as typed. */
 export class BeaconSettings extends Versioned {
   @IsCallSign()
   source!: string;
@@ -22,12 +34,64 @@ export class BeaconSettings extends Versioned {
   @IsPath()
   path!: string;
 
+  @IsIn(FORMAT_CHOICES, { message: 'choose a form' })
+  format!: FormatChoice;
+
   @IsBoolean()
-  compressed!: boolean;
+  messaging!: boolean;
+
+  /** Digits of the minutes that are left out, so that nobody learns the place more exactly. */
+  @IsInt(DIGITS)
+  @Min(0, DIGITS)
+  @Max(4, DIGITS)
+  ambiguityDigits!: number;
+
+  /** Of a fixed place; a receiver tells its own. */
+  @IsOptional()
+  @IsNumber({}, ALTITUDE)
+  @Min(-500, ALTITUDE)
+  @Max(50_000, ALTITUDE)
+  altitudeM?: number | null;
+
+  /** Power, height and gain are told together. */
+  @IsOptional()
+  @IsNumber({}, POWER)
+  @Min(0, POWER)
+  @Max(81, POWER)
+  phgPowerW?: number | null;
+
+  @IsOptional()
+  @IsNumber({}, HEIGHT)
+  @Min(3, HEIGHT)
+  @Max(1560, HEIGHT)
+  phgHeightM?: number | null;
+
+  @IsOptional()
+  @IsNumber({}, GAIN)
+  @Min(0, GAIN)
+  @Max(9, GAIN)
+  phgGainDb?: number | null;
+
+  /** Where one listens for voice: as its words stand in a comment, `145.675MHz T094 -060`; empty for none. */
+  @IsVoiceFrequency()
+  frequency!: string;
 }
 
 export interface BeaconView extends BeaconSettings {
   readonly version: number;
+  /** Since when the voice frequency counts, and where it was given. */
+  readonly frequencySinceMs?: number;
+  /** Why it is left out of beacons until it is given anew. */
+  readonly frequencyStale?: 'an hour old' | 'moved 30 km';
+}
+
+/** What the words of a voice frequency say. */
+export type VoiceFrequency = Frequency;
+
+/** Where one listens for voice now; empty for nowhere. */
+export class SayFrequency {
+  @IsVoiceFrequency()
+  frequency!: string;
 }
 
 /** Sends the saved beacon once. id: of the transmission; absent: the command’s own. */

@@ -35,7 +35,10 @@ const BEACON = {
   symbolCode: '-',
   comment: '',
   path: '',
-  compressed: false,
+  format: 'plain',
+  messaging: false,
+  ambiguityDigits: 0,
+  frequency: '',
 };
 
 /** Refused fields with their words. */
@@ -78,7 +81,14 @@ describe('what crosses to the server', () => {
     [BeaconSettings, BEACON, 'source', '1X9TST-16', /0 to 15/],
     [BeaconSettings, BEACON, 'place', '', /write the place/],
     [BeaconSettings, BEACON, 'path', 'WIDE2-1,WIDE1-1', /belongs first/],
-    [BeaconSettings, { ...BEACON, compressed: true }, 'comment', 'x'.repeat(41), /at most 40/],
+    [BeaconSettings, BEACON, 'comment', 'x'.repeat(44), /at most 43/],
+    [BeaconSettings, BEACON, 'format', 'morse', /choose a form/],
+    [BeaconSettings, BEACON, 'ambiguityDigits', 5, /0 to 4/],
+    [BeaconSettings, BEACON, 'frequency', 'loud', /145.675MHz/],
+    [BeaconSettings, BEACON, 'phgPowerW', 82, /81 W/],
+    [BeaconSettings, BEACON, 'phgHeightM', 2, /3 to 1560/],
+    [BeaconSettings, BEACON, 'phgGainDb', 10, /0 to 9/],
+    [BeaconSettings, BEACON, 'altitudeM', 50_001, /50000/],
     [BeaconSettings, BEACON, 'symbolCode', 'xx', /choose a symbol/],
     [BeaconSettings, BEACON, 'extra', 1, /should not exist/],
   ])('%p refuses %j with %s = %j in words', (type, good, field, bad, words) => {

@@ -1,4 +1,5 @@
 import type { HealthView } from './health.js';
+import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
@@ -22,6 +23,7 @@ export interface Snapshot
     ChainsSnapshot,
     LevelsSnapshot,
     PathLabSnapshot,
+    BeaconWaysSnapshot,
     ProgramsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
@@ -38,6 +40,7 @@ interface LiveData
     ChainsEvents,
     LevelsEvents,
     PathLabEvents,
+    BeaconWaysEvents,
     ProgramsEvents {
   snapshot: Snapshot;
   health: HealthView;

@@ -1,5 +1,7 @@
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { parseComment } from '@mistpeak/core/beacon/beacon';
+import { parsePlan } from '@mistpeak/core/beacon/plan-file';
+import { parseVoiceFrequency } from '@mistpeak/core/beacon/voice-frequency';
 import { parseCallSign, parseLicenceCall, isPlaceholderCall } from '@mistpeak/core/callsign/callsign';
 import { parsePath } from '@mistpeak/core/digipeating/alias';
 import { parsePlace } from '@mistpeak/core/geo/place';
@@ -49,13 +51,27 @@ export const IsPath = (): PropertyDecorator => readable('isPath', parsePath);
 
 export const IsPlace = (): PropertyDecorator => readable('isPlace', parsePlace);
 
-/** A comment's room depends on the form of the position beside it. */
+/** Its room depends on what else a beacon says: that is told where the frame is made. */
 export const IsBeaconComment = (): PropertyDecorator =>
-  readable('isBeaconComment', (text, object) =>
-    parseComment(text, 'compressed' in object && object.compressed === true),
-  );
+  readable('isBeaconComment', (text) => parseComment(text));
+
+export const IsVoiceFrequency = (): PropertyDecorator =>
+  readable('isVoiceFrequency', (text) => parseVoiceFrequency(text));
 
 export const IsHostName = (): PropertyDecorator => readable('isHostName', parseHost);
+
+/** A plan of beacons, as core reads it. */
+export const IsBeaconPlan = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'isBeaconPlan',
+    validator: {
+      validate: (value) => !isMalformed(parsePlan(value)),
+      defaultMessage: (context) => {
+        const plan = parsePlan(context?.value);
+        return isMalformed(plan) ? plan.malformed : 'isBeaconPlan';
+      },
+    },
+  });
 
 /** An item of the kit, as core reads it; the refusal names the field. */
 export const IsItem = (options?: ValidationOptions): PropertyDecorator =>

@@ -1,6 +1,12 @@
 import { wayOf } from '@mistpeak/core/digipeating/way';
 import { bitsOnAir } from '@mistpeak/core/hdlc/air-time';
-import { laneOf, noteOnAir, type ChannelPast } from '@mistpeak/core/stations/channel-past';
+import {
+  ASSUMED_TXDELAY_MS,
+  laneOf,
+  noteOnAir,
+  shareHeld,
+  type ChannelPast,
+} from '@mistpeak/core/stations/channel-past';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { Passing } from '../traffic/traffic.service.js';
 
@@ -10,6 +16,11 @@ export class ChannelUse {
 
   views(): { linkId: string; past: ChannelPast }[] {
     return [...this.pasts].map(([linkId, past]) => ({ linkId, past }));
+  }
+
+  /** Share of the last five minutes in which others and we held the channel, 0–1. */
+  shareHeld(linkId: string, nowMs: number): number {
+    return shareHeld(this.pasts.get(linkId) ?? [], nowMs, ASSUMED_TXDELAY_MS);
   }
 
   note({ linkId, atMs, raw, view }: Passing, direction: FrameRecord['direction'], airRate: number): void {

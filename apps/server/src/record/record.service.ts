@@ -203,6 +203,11 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
     this.spool.keep(`refused-frames-${this.clock.nowMs()}`, frames);
   }
 
+  /** Share of the last five minutes in which the link's channel was held, 0–1. */
+  shareHeld(linkId: string): number {
+    return this.channels.shareHeld(linkId, this.clock.nowMs());
+  }
+
   private heard(frame: Passing): void {
     const record = this.keep(recordOf(frame, 'heard'));
     // Of a capture the pages get the end alone.

@@ -29,7 +29,10 @@ export const BEACON = {
   symbolCode: '-',
   comment: 'test',
   path: 'WIDE1-1,WIDE2-1',
-  compressed: false,
+  format: 'plain',
+  messaging: false,
+  ambiguityDigits: 0,
+  frequency: '',
 };
 
 /** A link's settings to a peer on loopback. */

@@ -3,6 +3,7 @@ import type { TickView } from '@mistpeak/contract/chain';
 import { ALL_WELL, type HealthView } from '@mistpeak/contract/health';
 import type { LiveEvent, LiveKind, Snapshot } from '@mistpeak/contract/live';
 import type { RemovalView } from '@mistpeak/contract/removals';
+import { beaconWays, type BeaconWaysState } from './slices/beacon-ways';
 import { chains, type ChainsState } from './slices/chains';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
@@ -24,6 +25,7 @@ export interface LiveState
     ChainsState,
     LevelsState,
     PathLabState,
+    BeaconWaysState,
     ProgramsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
@@ -32,7 +34,7 @@ export interface LiveState
   readonly clockOffsetMs: number;
 }
 
-const SLICES = [station, links, traffic, sending, chains, levels, pathLab, programs] as const;
+const SLICES = [station, links, traffic, sending, chains, levels, pathLab, beaconWays, programs] as const;
 
 const EMPTY = {
   ...Object.assign({}, ...SLICES.map(({ empty }) => empty)),
@@ -57,6 +59,7 @@ const FOLDS = {
   ...chains.on,
   ...levels.on,
   ...pathLab.on,
+  ...beaconWays.on,
   ...programs.on,
 } satisfies Record<LiveKind, Fold>;
 

@@ -1,5 +1,10 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
-import { PAST_MS, shareHeld, type ChannelPast } from '@mistpeak/core/stations/channel-past';
+import {
+  ASSUMED_TXDELAY_MS,
+  PAST_MS,
+  shareHeld,
+  type ChannelPast,
+} from '@mistpeak/core/stations/channel-past';
 import type { ChannelLoad } from '@mistpeak/core/channel-access/access';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LinkView } from '@mistpeak/contract/link';
@@ -7,8 +12,6 @@ import { readRecord } from '../live/views';
 
 /** How far back the channel lanes reach. */
 export const LANES_SPAN_MS = PAST_MS;
-/** What a frame of somebody else held the channel before its first flag is not known; 300 ms is usual (common practice, no source). */
-const ASSUMED_TXDELAY_MS = 300;
 
 /** When a frame held the channel. A heard frame is stamped at its end, one of ours when it was handed over. */
 export function onAir(frame: FrameRecord, link: LinkView | undefined): { fromMs: number; toMs: number } {

@@ -24,7 +24,7 @@ const BEACON: ComposedBeacon = {
 const of = (more: Partial<ComposedBeacon>): ComposedBeacon => ({ ...BEACON, ...more });
 const info = (made: Ax25Frame | Malformed): string =>
   isMalformed(made) ? made.malformed : toLatin1(made.info);
-const read = (frame: Ax25Frame): AprsReport => parseAprs(frame.info, frame.destination) as AprsReport;
+const read = (frame: Ax25Frame): AprsReport => parseAprs(frame.info, frame.destination);
 const refusals = (beacon: ComposedBeacon): Record<string, string | undefined> =>
   Object.fromEntries(
     Object.entries(formsOf(beacon)).map(([format, made]) => [

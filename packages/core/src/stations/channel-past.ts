@@ -5,6 +5,9 @@
 export const PAST_MS = 300_000;
 export const SPAN_MS = 2000;
 
+/** What a frame of somebody else held the channel before its first flag is not known; 300 ms is usual (common practice, no source). */
+export const ASSUMED_TXDELAY_MS = 300;
+
 /** mine, heard direct, over one hop, over more. */
 export const LANES = ['mine', 'direct', '1 hop', '2+ hops'] as const;
 
