@@ -89,8 +89,10 @@ export const PAGES: readonly Page[] = [
   },
   {
     path: '/beacon',
+    more: '/:section?',
     label: 'Beacon',
-    about: 'position, symbol, path, comment, interval',
+    about:
+      'position, symbol, path, comment, interval, plan, track, GPX, receiver, voice frequency, places, proof',
     key: 'e',
     group: 'Tune',
     page: BeaconPage,

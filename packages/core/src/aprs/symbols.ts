@@ -163,6 +163,12 @@ const ALTERNATE: Readonly<Record<string, string>> = {
   '{': 'fog',
 };
 
+/** Every symbol that was published, by table and code. */
+export const ALL_SYMBOLS: readonly (AprsSymbol & { readonly name: string })[] = [
+  ...Object.entries(PRIMARY).map(([code, name]) => ({ table: '/', code, name })),
+  ...Object.entries(ALTERNATE).map(([code, name]) => ({ table: '\\', code, name })),
+];
+
 /** The few that most stations choose from. */
 export const COMMON_SYMBOLS: readonly (AprsSymbol & { readonly name: string })[] = [
   ...[...'->[#&_YsOkvjbr;+B'].map((code) => ({ table: '/', code, name: PRIMARY[code] as string })),

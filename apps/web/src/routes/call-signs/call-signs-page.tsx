@@ -2,7 +2,7 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import { planCollisions } from '@mistpeak/core/own-calls/collisions';
 import { useLive } from '../../live/store';
 import { OperatorOnly } from '../../pieces/operator-only';
-import { HeardOwnCalls } from './heard-own-calls';
+import { HeardOwnCalls } from '../../pieces/heard-own-calls';
 import { Passcode } from './passcode';
 import { SsidTable } from './ssid-table';
 

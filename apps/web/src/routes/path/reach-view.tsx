@@ -12,7 +12,8 @@ import { WorkNote } from '../../pieces/work-note';
 import { JOURNAL_HOURS, useComposition, useHeardNetwork } from './lab-now';
 import { readSet, useOwnSet } from './own-set';
 import { ProfileDrawing } from './profile-drawing';
-import ReachMap, { type MapPlace } from './reach-map';
+import MarkedMap, { type Cell, type Mark } from '../../pieces/map/marked-map';
+import type { PathJobs } from '../../workers/path-messages';
 import { SetFields } from './set-fields';
 
 const BEARINGS = 120;
@@ -42,19 +43,25 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
   const found = spots.answer?.spots;
   const places = useMemo(
     () => [
-      ...(here ? [{ name: 'me', position: here, kind: 'me' } as MapPlace] : []),
-      ...repeaters.map(({ call, end }): MapPlace => ({
-        name: call,
+      ...(here ? [{ id: 'me', label: 'me', position: here, kind: 'me' } as Mark] : []),
+      ...repeaters.map(({ call, end }): Mark => ({
+        id: call,
+        label: call,
         position: end.position,
         kind: 'station',
       })),
-      ...(found?.map(({ position }, i): MapPlace => ({ name: `spot ${i + 1}`, position, kind: 'spot' })) ??
-        []),
+      ...(found?.map(({ position }, i): Mark => ({
+        id: `spot ${i + 1}`,
+        label: `spot ${i + 1}`,
+        position,
+        kind: 'spot',
+      })) ?? []),
     ],
     // What is drawn changes with these alone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [draft.values.place, calls, found],
   );
+  const cells = useCells(map.answer);
   return (
     <div className="grid gap-x-9 gap-y-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <div className="flex min-w-0 flex-col gap-4">
@@ -105,15 +112,18 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
           </div>
           <WorkNote work={map} words="Going round" />
           {isReady && (
-            <ReachMap
+            <MarkedMap
+              label="Map of the reach. The table beside it names the stations in words."
               operator={operator}
               centre={ready.end.position}
-              rays={map.answer?.rays}
-              places={places}
-              choose={(name) =>
-                listed.some(({ call }) => call === name) &&
-                (setOther(name), begin(listed.find(({ call }) => call === name)))
-              }
+              marks={places}
+              cells={cells}
+              choose={(name) => {
+                const station = listed.find(({ call }) => call === name);
+                if (!station) return;
+                setOther(name);
+                begin(station);
+              }}
             />
           )}
           <p className="text-[13px] text-ink3">
@@ -247,4 +257,26 @@ function Spots({
       ))}
     </Table>
   );
+}
+
+function useCells(answer: PathJobs['map']['answer'] | undefined): readonly Cell[] {
+  return useMemo(() => (answer ? cellsOf(answer.rays) : []), [answer]);
+}
+
+/** The step of a margin that is told apart, dB: about the spread of the reckoning. */
+const SURE_DB = 9;
+
+/** Strong where the margin is over the spread, faint where it is a matter of luck. */
+function cellsOf(rays: PathJobs['map']['answer']['rays']): Cell[] {
+  return rays.flatMap(({ marginsDb, places }, i) => {
+    const next = rays[(i + 1) % rays.length] as (typeof rays)[number];
+    const found: Cell[] = [];
+    for (let k = 0; k + 1 < marginsDb.length; k++) {
+      const marginDb = marginsDb[k] as number;
+      if (marginDb < -SURE_DB / 2) continue;
+      const corners = [places[k], places[k + 1], next.places[k + 1], next.places[k]];
+      found.push({ corners: corners.filter((corner) => corner !== undefined), isSure: marginDb >= SURE_DB });
+    }
+    return found;
+  });
 }

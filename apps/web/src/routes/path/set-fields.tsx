@@ -1,13 +1,21 @@
+import { lazy, Suspense, useState } from 'react';
+import type { OperatorView } from '@mistpeak/contract/operator';
 import type { Draft } from '../../live/draft';
+import { useLive } from '../../live/store';
 import { NumberField, TextField } from '../../pieces/field';
 import { Button } from '../../pieces/button';
 import { DevicePlace } from '../../pieces/device-place';
 import { TrackFile } from '../../pieces/track-file';
 import { readSet, type OwnSet } from './own-set';
 
+// The map is large.
+const TrackByHand = lazy(() => import('./track-by-hand'));
+
 /** Where the packets come from, and with what they are sent. */
 export function SetFields({ draft, withTrack = false }: { draft: Draft<OwnSet>; withTrack?: boolean }) {
   const { values, set } = draft;
+  const operator = useLive((state) => state.operator) as OperatorView;
+  const [isDrawing, setDrawing] = useState(false);
   const ready = readSet(values);
   const wrong = 'wrong' in ready ? ready.wrong : {};
   const change = (more: Partial<OwnSet>): void => set({ ...values, ...more });
@@ -43,6 +51,27 @@ export function SetFields({ draft, withTrack = false }: { draft: Draft<OwnSet>; 
           />
         )}
       </div>
+      {withTrack && (
+        <Button className="self-start" onClick={() => setDrawing(!isDrawing)}>
+          {isDrawing ? 'No, leave it' : 'Draw a track on the map …'}
+        </Button>
+      )}
+      {isDrawing && (
+        <Suspense fallback={<p className="text-ink2">Unfolding the map …</p>}>
+          <TrackByHand
+            operator={operator}
+            take={(points) => {
+              setDrawing(false);
+              change({
+                track: {
+                  name: 'a way drawn by hand',
+                  points: points.map(({ latitudeDeg, longitudeDeg }) => [latitudeDeg, longitudeDeg]),
+                },
+              });
+            }}
+          />
+        </Suspense>
+      )}
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <NumberField
           label="Antenna height, m"

@@ -5,8 +5,8 @@ import { duplicateKey } from '@mistpeak/core/digipeating/digipeater';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { decodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
-import { useLive } from '../../live/store';
-import { readRecord } from '../../live/views';
+import { useLive } from '../live/store';
+import { readRecord } from '../live/views';
 
 /** Real traffic: my call on the air that was not sent from here. */
 export function HeardOwnCalls({ operator }: { operator: OperatorView }) {
