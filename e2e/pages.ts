@@ -16,14 +16,24 @@ export async function begin(page: Page, address: string): Promise<void> {
 export async function goTo(
   page: Page,
   name:
-    'Bench' | 'Levels' | 'Kit' | 'Chain' | 'Call signs' | 'TNC' | 'Beacon' | 'Air' | 'Logbook' | 'Settings',
+    | 'Bench'
+    | 'Levels'
+    | 'Path'
+    | 'Kit'
+    | 'Chain'
+    | 'Call signs'
+    | 'TNC'
+    | 'Beacon'
+    | 'Air'
+    | 'Logbook'
+    | 'Settings',
 ): Promise<void> {
   const pages = page.getByRole('navigation', { name: 'Pages' });
   await expect(pages).toBeVisible();
   const link = pages.getByRole('link', { name });
   if ((await link.count()) > 0) return link.click();
   // On a phone a group of several pages opens as a list.
-  const group = name === 'Levels' || name === 'Beacon' ? 'Tune' : 'Prepare';
+  const group = name === 'Levels' || name === 'Path' || name === 'Beacon' ? 'Tune' : 'Prepare';
   await pages.getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();
 }

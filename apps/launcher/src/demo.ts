@@ -82,6 +82,14 @@ const SITES = [
   site('QH3PRT-10', 'gateway', '29.7105 S 11.4215 W', [12, 25, -11], 'Port Velan, behind the harbour houses'),
 ];
 
+/** Places of the trip. */
+const PLACES = [
+  { name: 'Base hut', place: '29.632 S 11.405 W', radiusM: 300 },
+  { name: 'Corvel crag', place: '29.5639 S 11.5445 W', radiusM: 800 },
+  { name: 'Sallomere quay', place: '29.5938 S 11.345 W', radiusM: 400 },
+  { name: 'the hide below Anrick', place: '29.575 S 11.27 W', radiusM: 500 },
+];
+
 export function mapFolder(data: string): string {
   return join(data, 'map');
 }
@@ -131,6 +139,7 @@ export async function setUpDemo(
     await takeHistory(`${address}/api/v1/links/${linkId}/captures`, historyFile(data));
     await takeElevation(`${address}/api/v1/elevation`, mapFolder(data));
     for (const site of SITES) await call('PUT', '/path-lab/sites', site);
+    for (const place of PLACES) await call('POST', '/places', place);
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });

@@ -1,5 +1,6 @@
 import { ArrowRight, TriangleAlert } from 'lucide-react';
 import { Fragment } from 'react';
+import { Link } from 'react-router';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
@@ -62,6 +63,11 @@ export function FrameWay({
         </dl>
       )}
       <Misuse found={path.misuse} isShort={isShort} />
+      {record.direction === 'heard' && (
+        <Link to={`/path/packet?frame=${record.id}`} className="self-start text-[13.5px] underline">
+          Why did it come as often as it did?
+        </Link>
+      )}
       {report && !isShort && <p className="text-[14px]">{describeReport(report, manner)}</p>}
       <p className="font-mono text-[12.5px] break-all text-ink2">{printable(formatMonitorText(frame))}</p>
       {!isShort && <Octets raw={raw} />}

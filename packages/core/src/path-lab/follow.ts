@@ -1,7 +1,7 @@
 import type { Ax25Frame, PathHop } from '../ax25/frame.js';
 import { hopsAsked, isStationEntry } from '../digipeating/alias.js';
 import type { Refusal } from '../digipeating/service.js';
-import { hopsOfPath, type Lab, type Sender } from './lab.js';
+import { hopsOfPath, type Lab, type LabRole, type Sender } from './lab.js';
 import type { LevelTable } from './level-table.js';
 import { runLab, type Happening } from './run.js';
 
@@ -65,7 +65,8 @@ function stageOf(
   const station = stations[by - 1];
   const call = station?.call ?? sender.call;
   const common = { call, hopsLeft: hopsLeft(frame), monitor: monitorPath(frame.path) };
-  if (happening.kind === 'sent') return sent(common, frame, by === 0);
+  if (happening.kind === 'sent')
+    return sent(common, frame, by === 0 ? undefined : (station?.role ?? 'fill-in'));
   if (happening.kind === 'lost') {
     if (station?.role === 'station' || !station) return undefined;
     const words =
@@ -89,26 +90,26 @@ function stageOf(
 function sent(
   common: Pick<Stage, 'call' | 'hopsLeft' | 'monitor'>,
   frame: Ax25Frame,
-  isSource: boolean,
+  role: LabRole | undefined,
 ): Omit<Stage, 'atMs'> {
   const left = common.hopsLeft === 0 ? 'no hop is left' : `${counted(common.hopsLeft)} left`;
-  if (isSource) {
+  if (role === undefined) {
     const asked =
       frame.path.length === 0 ? 'and asks nobody to repeat it' : `and asks for ${counted(common.hopsLeft)}`;
     return { ...common, kind: 'sent', words: `sends it ${asked}` };
   }
-  return { ...common, kind: 'repeated', words: `${howRepeated(frame.path)}: ${left}` };
+  return { ...common, kind: 'repeated', words: `${howRepeated(frame.path, role)}: ${left}` };
 }
 
-/** What the last who repeated it did to the path. */
-function howRepeated(path: readonly PathHop[]): string {
+/** What the one that repeats it does to the path. */
+function howRepeated(path: readonly PathHop[], role: LabRole): string {
   const last = path.findLastIndex(({ call, used }) => used && isStationEntry(call));
   const after = path[last + 1];
-  if (!after || isStationEntry(after.call) || after.call.startsWith('WIDE1') || !after.used)
-    return after && !isStationEntry(after.call) && !after.used && last >= 0
-      ? `repeats it, signs, and leaves ${after.call}`
-      : 'repeats it and puts its call in the place of the alias';
-  return `repeats it, signs, and uses up ${after.call}`;
+  if (role === 'fill-in') return 'repeats it, and puts its call in the place of WIDE1-1';
+  if (!after || isStationEntry(after.call)) return 'repeats it, asked by name';
+  return after.used
+    ? `repeats it, signs, and uses up ${after.call}`
+    : `repeats it, signs, and leaves ${after.call}`;
 }
 
 const counted = (hops: number): string => (hops === 1 ? 'one hop' : `${hops} hops`);

@@ -269,6 +269,20 @@ describe('one packet', () => {
     ]);
   });
 
+  it('tells signing, substituting, using up and asking by name apart', () => {
+    const said = (small: SmallLab, path: string, call: string) =>
+      followPacket(small.lab, small.sender, small.table, path, 1).find(
+        (stage) => stage.call === call && stage.kind === 'repeated',
+      )?.words;
+    const two = new SmallLab().add('QH1ANR', 'digipeater').hear('me', 'QH1ANR');
+    expect(said(valley(), 'WIDE1-1,WIDE2-1', 'QH2FIL-1')).toBe(
+      'repeats it, and puts its call in the place of WIDE1-1: one hop left',
+    );
+    expect(said(two, 'WIDE1-1,WIDE2-1', 'QH1ANR')).toBe('repeats it, signs, and uses up WIDE1: one hop left');
+    expect(said(two, 'WIDE2-1', 'QH1ANR')).toBe('repeats it, signs, and uses up WIDE2: no hop is left');
+    expect(said(two, 'QH1ANR', 'QH1ANR')).toBe('repeats it, asked by name: no hop is left');
+  });
+
   it('without a path is asked of nobody', () => {
     expect(followPacket(valley().lab, valley().sender, valley().table, '', 1)[0]?.words).toBe(
       'sends it and asks nobody to repeat it',

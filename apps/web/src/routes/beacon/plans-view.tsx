@@ -78,7 +78,7 @@ export default function PlansView({ operator }: { operator: OperatorView }) {
       <div className="flex min-w-0 flex-col gap-4">
         <p className="text-[19px] leading-snug font-[620]" role="status">
           {shown
-            ? `${planWords(shown.plan, operator.units)}: ${shown.trial.beacons.length} beacons in ${shown.trial.hours.toFixed(1)} h, off by ${Math.round(shown.trial.greatestErrorM)} m at most.`
+            ? `${capital(planWords(shown.plan, operator.units))}: ${shown.trial.beacons.length} beacons in ${shown.trial.hours.toFixed(1)} h, off by ${Math.round(shown.trial.greatestErrorM)} m at most.`
             : 'Choose a track, and see what each plan makes of it.'}
         </p>
         <MarkedMap
@@ -187,6 +187,8 @@ export default function PlansView({ operator }: { operator: OperatorView }) {
   );
 }
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 function Figures({ trial: { beacons, hours, perHour, greatestErrorM, rmsErrorM } }: { trial: TrackTrial }) {
   const cells = [
     String(beacons.length),
@@ -218,12 +220,11 @@ function TrackChoice({
   const stations = useLive((state) => state.stations);
   const own = useLive((state) => state.ownStations);
   const { problem, isBusy, attempt } = useAttempt();
-  const movers = [...stations.values()]
-    .filter(({ speedMps, kind }) => kind === 'station' && (speedMps ?? 0) > 0)
-    .map(({ name }) => name)
-    .sort();
+  const heard = [...stations.values()]
+    .filter(({ kind, position }) => kind === 'station' && position)
+    .map(({ name }) => name);
   const calls = [
-    ...new Set([...own.map(({ call }) => call).filter((call) => stations.has(call)), ...movers]),
+    ...new Set([...own.map(({ call }) => call).filter((call) => stations.has(call)), ...heard.sort()]),
   ];
   const [words, setWords] = useState<string>();
   const fetchTrack = async (name: string): Promise<void> => {

@@ -150,14 +150,8 @@ function WayRow({
               <Button kind={isOn ? 'stop' : 'main'} disabled={isBusy} onClick={() => switchTo(!isOn)}>
                 {isOn ? 'Stop' : 'Begin'}
               </Button>
-              <Button
-                disabled={isBusy || test !== undefined}
-                onClick={() =>
-                  void attempt(() => command('POST', `/beacon/ways/${id}/test`, { everyS: 30, forS: 300 }))
-                }
-              >
-                Test: every 30 s for 5 min
-              </Button>
+              {test === undefined && <TestInterval id={id} />}
+
               <Button disabled={isBusy} aria-label={`Change the plan of ${source}`} onClick={change}>
                 Change
               </Button>
@@ -339,5 +333,36 @@ function OwnBeaconWarning() {
       {radios.length === 1 ? 'itself' : 'themselves'} too (Kit says so). With the same call-SSID others see
       one station in two places: switch that off, or give it an SSID of its own.
     </p>
+  );
+}
+
+/** Every so often for so long, then the plan goes on by itself: nobody has to remember it. */
+function TestInterval({ id }: { id: string }) {
+  const [isOpen, setOpen] = useState(false);
+  const [everyS, setEvery] = useState<number | undefined>(30);
+  const [minutes, setMinutes] = useState<number | undefined>(5);
+  const { problem, isBusy, attempt } = useAttempt();
+  if (!isOpen) return <Button onClick={() => setOpen(true)}>Test interval …</Button>;
+  return (
+    <span className="flex flex-col items-stretch gap-2 rounded-lg border border-line bg-raise p-2 text-left">
+      <NumberField label="Every, s" value={everyS} error={problem?.fields?.everyS} set={setEvery} />
+      <NumberField label="For, min" value={minutes} error={problem?.fields?.forS} set={setMinutes} />
+      <Button
+        kind="main"
+        disabled={isBusy}
+        onClick={() =>
+          void attempt(async () => {
+            await command('POST', `/beacon/ways/${id}/test`, {
+              everyS,
+              forS: Math.round((minutes ?? NaN) * 60),
+            });
+            setOpen(false);
+          })
+        }
+      >
+        Begin the test
+      </Button>
+      <Button onClick={() => setOpen(false)}>Cancel</Button>
+    </span>
   );
 }
