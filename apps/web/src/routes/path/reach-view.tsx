@@ -238,7 +238,7 @@ function Spots({
     );
   return (
     <Table
-      columns={['', 'Go', 'Ground', 'Then hears me', 'Gain']}
+      columns={['Spot', 'Go', 'Ground', 'Then hears me', 'Gain']}
       className="w-full max-w-[40rem] text-[14px]"
     >
       {answer.spots.map(({ distanceKm, bearingDeg, groundM, ear, marginDb, gainDb }, i) => (
