@@ -8,6 +8,7 @@ import { kissBenchmark } from './kiss.js';
 import { levelsBenchmark } from './levels.js';
 import { mapBenchmark } from './map.js';
 import { modemBenchmark } from './modem.js';
+import { pathsBenchmark } from './paths.js';
 import { sendingBenchmark } from './sending.js';
 import { sessionsBenchmark } from './sessions.js';
 import { sharingBenchmark } from './sharing.js';
@@ -25,6 +26,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   map: mapBenchmark,
   modem: modemBenchmark,
   levels: levelsBenchmark,
+  paths: pathsBenchmark,
   sessions: sessionsBenchmark,
   fuzz: fuzzBenchmark,
 };

@@ -3,21 +3,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { HOME } from '../apps/launcher/src/home.js';
-import { freePort } from '../apps/launcher/src/free-port.js';
-import { openTncPart, sendUntilRepeated } from './pages.js';
-import { OtherProgram } from './peers/other-program.js';
-import { PtyPair } from './peers/pty-pair.js';
+import { sendUntilRepeated } from './pages.js';
 import { Running } from './running.js';
 import { soundOf, writeWav } from './sound-scenes.js';
 
 /** The pictures of docs/screenshots, from the demo at a fixed time of the island: `npm run pictures`, or some by their names. */
 const AT = '2026-10-12T14:05:00Z';
 const FOLDER = join(HOME, 'docs/screenshots');
-/** To APZMPK (command), from QH4MPK-5, UI, F0, a status: as another program would write it. */
-const ITS_FRAME = `82a0b49aa096e0a29068 9aa0966b03f0${Buffer.from('>on the ridge').toString('hex')}`.replace(
-  ' ',
-  '',
-);
 const DESK = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
@@ -42,44 +34,6 @@ async function openSheet(page: Page): Promise<void> {
     .click();
   for (const step of ['Antenna', 'Frequency'])
     await page.getByRole('checkbox', { name: `${step}: done` }).check();
-}
-
-/** Two programs at the shared TNC; one asks for another TXDELAY, the other sends. */
-async function shareTheTnc(page: Page): Promise<void> {
-  const port = await freePort(8001);
-  await openTncPart(page, 'Other programs');
-  const sharing = page.getByRole('region', { name: 'Sharing' });
-  await sharing.getByLabel('Port for them').fill(String(port));
-  await sharing.getByRole('button', { name: 'Share this TNC' }).click();
-  await sharing.getByText('shared at').waitFor();
-  const [map, mail] = [await OtherProgram.at(port), await OtherProgram.at(port)];
-  map.send('c00128c0');
-  mail.send(`c000${ITS_FRAME}c0`);
-  await sharing.getByRole('button', { name: 'Let it transmit' }).nth(1).click();
-  await sharing.getByText('asked for TXDELAY').waitFor();
-  mail.send(`c000${ITS_FRAME}c0`);
-  await sharing.getByText('1 sent').waitFor();
-  await sharing.getByRole('listitem').last().scrollIntoViewIfNeeded();
-  await page.evaluate(() => document.querySelector('main')?.scrollBy(0, 400));
-}
-
-/** The ports of this machine, and a pseudo-terminal on which a satellite receiver speaks. */
-async function listenToPorts(page: Page): Promise<void> {
-  const pair = await PtyPair.open();
-  await page.getByRole('button', { name: 'Find the port' }).click();
-  const finder = page.getByRole('region', { name: 'Port finder' });
-  await finder.getByRole('button', { name: 'Take the first list' }).click();
-  await finder.getByLabel('A port that is not listed').fill(pair.device);
-  await finder
-    .getByRole('button', { name: `Listen to ${pair.device}` })
-    .last()
-    .click();
-  await finder.getByText('listening at').waitFor();
-  await pair.play(
-    Buffer.from('$GPGGA,140500,2937.92,S,01124.30,W,1,08,0.9,61.4,M,,M,,*5C\r\n').toString('hex'),
-  );
-  await finder.getByText('position sentences, at').waitFor();
-  pair.unplug();
 }
 
 /** A sound card at the browser as a link, heard for a while, and the verdict on it. */
@@ -138,18 +92,44 @@ async function benchOfTheCable(page: Page): Promise<void> {
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
 }
 
+async function comparePaths(page: Page): Promise<void> {
+  await page.getByLabel('Antenna height, m').fill('1.5');
+  await page.getByLabel('Power, W').fill('5');
+  await page.getByLabel('Antenna gain, dBi').fill('-5');
+  await page.getByLabel('Trees, houses, dB').fill('16');
+  await page.getByLabel('From').fill('29.6125 S 11.492 W');
+  await page.getByRole('button', { name: 'Compare the paths' }).click();
+  await page.getByTestId('paths').waitFor();
+  await page.locator('h1').scrollIntoViewIfNeeded();
+}
+
+async function reckonReach(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Reckon the way there' }).click();
+  await page.getByTestId('reach').waitFor();
+  await page.getByRole('button', { name: /Draw who carries/ }).click();
+  await page.waitForTimeout(4000);
+  await page.evaluate(() => document.querySelector('main')?.scrollTo(0, 0));
+}
+
+async function tryPlans(page: Page): Promise<void> {
+  await page.getByLabel('The track of').selectOption('QH7CTB-9');
+  await page.getByTestId('plans').waitFor();
+  await page.waitForTimeout(1500);
+}
+
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
   { name: 'bench-phone', path: '/bench', viewport: PHONE },
-  { name: 'kit', path: '/kit' },
   { name: 'chain', path: '/chain?for=mail' },
   { name: 'sheet', path: '/chain?for=mail', before: openSheet },
   { name: 'sheet-phone', path: '/chain?for=mail', viewport: PHONE, before: openSheet },
   { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
-  { name: 'sharing', path: '/tnc', before: shareTheTnc },
-  { name: 'port-finder', path: '/tnc', before: listenToPorts },
+  { name: 'path', path: '/path', before: comparePaths },
+  { name: 'path-phone', path: '/path', viewport: PHONE, before: comparePaths },
+  { name: 'reach', path: '/path/reach', before: reckonReach },
   { name: 'beacon', path: '/beacon' },
+  { name: 'beacon-plans', path: '/beacon/plans', before: tryPlans },
   { name: 'air', path: '/air', before: select(/QH8BTB-8/) },
   {
     name: 'air-phone',
@@ -162,7 +142,6 @@ const PICTURES: readonly Picture[] = [
     },
   },
   { name: 'station', path: '/air/QH7CTC-9' },
-  { name: 'settings', path: '/settings' },
   { name: 'levels', path: '/levels', before: checkTheSound },
   { name: 'levels-sweep', path: '/levels/sweep', light: 'red', before: sweepTheKnob },
   { name: 'levels-phone', path: '/levels', viewport: PHONE, before: checkTheSound },

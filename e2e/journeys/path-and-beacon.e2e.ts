@@ -64,21 +64,17 @@ test('the ground, its best places, who repeats whom, and why a packet came twice
     .getByLabel('CSV file of stations')
     .setInputFiles({ name: 's.csv', mimeType: 'text/csv', buffer: Buffer.from(rows) });
   await expect(page.getByRole('row', { name: /QH1NEW/ })).toContainText('by file');
-  await page
-    .getByLabel('CSV file of stations')
-    .setInputFiles({
-      name: 's.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(rows.replace('digipeater', 'king')),
-    });
+  await page.getByLabel('CSV file of stations').setInputFiles({
+    name: 's.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(rows.replace('digipeater', 'king')),
+  });
   await expect(page.getByText(/Nothing of s.csv was taken. Row 1: role/)).toBeVisible();
-  await page
-    .getByLabel('Elevation tiles')
-    .setInputFiles({
-      name: 'hill.hgt',
-      mimeType: 'application/octet-stream',
-      buffer: Buffer.from('no hill'),
-    });
+  await page.getByLabel('Elevation tiles').setInputFiles({
+    name: 'hill.hgt',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from('no hill'),
+  });
   await expect(page.getByText('This is not an elevation tile that can be read.')).toBeVisible();
   await expectNothingFound(page);
   await page.getByRole('link', { name: 'One packet of the log' }).click();

@@ -25,6 +25,8 @@ export const USUAL_ACCESS: Access = { txDelayMs: 300, persistence: 0.25, slotTim
 export interface ChannelPhysics {
   readonly sets: readonly string[];
   readonly hear: (receiver: string, sender: string) => number;
+  /** Those of the sets that could hear this one at all; left out: all. */
+  readonly inReach?: (sender: string) => readonly string[];
   /** Weakest signal that is read, and that opens the carrier detect, dBm. */
   readonly thresholdDbm: number;
   /** How far one signal must stand above the sum of the others to be read, dB. */
@@ -158,8 +160,13 @@ function end(state: ChannelState, id: number, { atMs, physics }: ChannelContext)
   const rivals = state.onAir.filter(
     (one) => one !== ended && one.startMs < ended.endMs && one.endMs > ended.startMs,
   );
-  const effects = physics.sets.flatMap((set) => outcomeFor(set, ended, rivals, physics));
-  return [{ ...state, onAir: withoutPast(state.onAir, atMs) }, [...effects, { kind: 'gone', id }]];
+  const effects: ChannelEffect[] = [];
+  for (const set of physics.inReach?.(ended.from) ?? physics.sets) {
+    const outcome = outcomeFor(set, ended, rivals, physics);
+    if (outcome) effects.push(outcome);
+  }
+  effects.push({ kind: 'gone', id });
+  return [{ ...state, onAir: withoutPast(state.onAir, atMs) }, effects];
 }
 
 function outcomeFor(
@@ -167,16 +174,16 @@ function outcomeFor(
   { id, from }: Transmission,
   rivals: readonly Transmission[],
   { hear, thresholdDbm, captureDb }: ChannelPhysics,
-): ChannelEffect[] {
-  if (by === from) return [];
+): ChannelEffect | undefined {
+  if (by === from) return undefined;
   const dbm = hear(by, from);
-  if (dbm < thresholdDbm) return [];
-  if (rivals.some((rival) => rival.from === by)) return [{ kind: 'lost', id, by, reason: 'sending itself' }];
+  if (dbm < thresholdDbm) return undefined;
+  if (rivals.some((rival) => rival.from === by)) return { kind: 'lost', id, by, reason: 'sending itself' };
   let rivalMw = 0;
   for (const rival of rivals) rivalMw += 10 ** (hear(by, rival.from) / 10);
   if (rivalMw > 0 && dbm - 10 * Math.log10(rivalMw) < captureDb)
-    return [{ kind: 'lost', id, by, reason: 'collision' }];
-  return [{ kind: 'received', id, by, dbm }];
+    return { kind: 'lost', id, by, reason: 'collision' };
+  return { kind: 'received', id, by, dbm };
 }
 
 /** What ended before every one still running began can disturb nothing more. */

@@ -8,6 +8,8 @@ import type { Lab, Sender } from './lab.js';
 /** Beyond so many deviations nobody is heard by luck. */
 const FAR_DEVIATIONS = 4;
 const NEAREST_KM = 0.01;
+/** Normal errors beyond so many deviations happen once in two billion. */
+const BEST_LUCK = 6;
 /** A smooth earth takes more than so much so far beyond the horizon, at 28 MHz already (0.28 dB/km and what the horizon itself takes). */
 const BEYOND_KM = 150;
 const BEYOND_DB = 55;
@@ -36,6 +38,13 @@ export class LevelTable {
 
   marginDb(by: number, from: number, place: number): number {
     return this.margins[this.at(by, from, place)] as number;
+  }
+
+  /** Whether it is heard there at all, with the best of luck and at any of the sender's places. */
+  isInReach(by: number, from: number, places: number): boolean {
+    for (let place = 0; place < (by > 0 && from > 0 ? 1 : places); place++)
+      if (this.marginDb(by, from, place) + BEST_LUCK * this.spreadDb(by, from, place) >= 0) return true;
+    return false;
   }
 
   spreadDb(by: number, from: number, place: number): number {

@@ -98,6 +98,11 @@ class LabRun {
   private readonly repeaters = new Map<number, { readonly rules: DigipeaterRules; state: DigipeaterState }>();
   private readonly channel: Driven<ChannelState, ChannelEvent>;
   private readonly calls: readonly string[];
+  /** Of each, the numbers of those who could hear it. */
+  private readonly inReach: readonly (readonly string[])[];
+  /** The luck of each pair, and the world (from 1) that it was thrown in. */
+  private readonly thrown: Float64Array;
+  private readonly thrownIn: Int32Array;
   private lastId = 0;
   private ended = false;
 
@@ -109,6 +114,13 @@ class LabRun {
     private readonly watch: Watcher | undefined,
   ) {
     this.calls = [sender.call, ...lab.stations.map(({ call }) => call)];
+    this.inReach = this.calls.map((_, from) =>
+      this.calls.flatMap((__, by) =>
+        by !== from && table.isInReach(by, from, sender.places.length) ? [String(by)] : [],
+      ),
+    );
+    this.thrown = new Float64Array(this.calls.length ** 2);
+    this.thrownIn = new Int32Array(this.calls.length ** 2);
     this.calls.forEach((call, i) => {
       const role = i === 0 ? (plan.senderFillsIn ? 'fill-in' : 'station') : lab.stations[i - 1]?.role;
       if (role !== 'digipeater' && role !== 'fill-in') return;
@@ -123,6 +135,7 @@ class LabRun {
       // The channel names its sets; here a name is a number.
       sets: this.calls.map((_, i) => String(i)),
       hear: (by, from) => this.marginDb(Number(by), Number(from)),
+      inReach: (from) => this.inReach[Number(from)] as readonly string[],
       thresholdDbm: THRESHOLD_DBM,
       captureDb: USUAL_CAPTURE_DB,
       senseAfterMs: USUAL_SENSE_MS,
@@ -130,7 +143,7 @@ class LabRun {
     this.channel = drive<ChannelState, ChannelEvent, ChannelEffect, ChannelContext>(channelStep, QUIET, {
       clock: this.clock,
       dice: seededDice(plan.seed),
-      context: (moment) => ({ ...moment, physics }),
+      context: ({ atMs, dice }) => ({ atMs, dice, physics }),
       perform: (effect) => this.carryOut(effect),
     });
   }
@@ -179,7 +192,17 @@ class LabRun {
     const mean = this.table.marginDb(by, from, place);
     if (this.plan.isWithoutLuck) return mean;
     const spread = this.table.spreadDb(by, from, place);
-    return spread === 0 ? mean : mean + spread * luckOf(this.plan.seed, world, by, from);
+    return spread === 0 ? mean : mean + spread * this.luck(world, by, from);
+  }
+
+  /** Thrown once for each pair of a world. */
+  private luck(world: number, by: number, from: number): number {
+    const at = Math.min(by, from) * this.calls.length + Math.max(by, from);
+    if (this.thrownIn[at] !== world + 1) {
+      this.thrownIn[at] = world + 1;
+      this.thrown[at] = luckOf(this.plan.seed, world, by, from);
+    }
+    return this.thrown[at] as number;
   }
 
   private send(source: number, path: readonly PathHop[], octets: number): void {
