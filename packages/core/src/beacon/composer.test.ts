@@ -4,6 +4,9 @@ import type { AprsReport } from '../aprs/report.js';
 import { encodeFrame, type Ax25Frame } from '../ax25/frame.js';
 import { isMalformed, type Malformed } from '../bits/malformed.js';
 import { toLatin1 } from '../bits/octets.js';
+import { airTimeMs } from '../hdlc/air-time.js';
+import { AfskModulator, transmissionBits } from '../modem/modulator.js';
+import { BELL_202 } from '../modem/tones.js';
 import {
   BEACON_FORMATS,
   composeBeacon,
@@ -162,5 +165,15 @@ describe('what it costs', () => {
   it('of the channel', () => {
     expect(channelShare(700, 12, 3)).toBeCloseTo(0.007, 6);
     expect(channelShare(1000, 9999)).toBe(1);
+  });
+});
+
+describe('the time on the air', () => {
+  // The modem's own samples: one flag at each end, frame, check and stuffing, 40 samples a bit.
+  it.each(BEACON_FORMATS)('of %s is that of its sound', (format) => {
+    const raw = encodeFrame(formsOf(of({ comment: 'base hut' }))[format] as Ax25Frame);
+    const bits = transmissionBits([raw], BELL_202, { txDelayMs: 0, txTailMs: 0 });
+    const samples = new AfskModulator({ rateHz: 48_000, levelDbfs: -6 }).push(bits).length;
+    expect(Math.abs(samples - airTimeMs(raw, 1200) * 48)).toBeLessThanOrEqual(1);
   });
 });

@@ -52,6 +52,7 @@ export default function MarkedMap({
   lines = NONE,
   cells = NONE,
   choose,
+  pick,
   drawn: takeDrawn,
 }: {
   label: string;
@@ -61,6 +62,8 @@ export default function MarkedMap({
   lines?: readonly Line[];
   cells?: readonly Cell[];
   choose?: (id: string) => void;
+  /** A press where no mark stands. */
+  pick?: ((position: Position) => void) | undefined;
   /** Left out: nothing can be drawn; else what the hand drew, as a line. */
   drawn?: ((points: readonly Position[]) => void) | undefined;
 }) {
@@ -68,9 +71,18 @@ export default function MarkedMap({
   const inks = useInks();
   const [drawn, setDrawn] = useState<Drawn>();
   const chooseNow = useRef(choose);
-  useEffect(() => void (chooseNow.current = choose));
+  const pickNow = useRef(pick);
   useEffect(() => {
-    const made = draw(holder.current as HTMLDivElement, centre, (id) => chooseNow.current?.(id));
+    chooseNow.current = choose;
+    pickNow.current = pick;
+  });
+  useEffect(() => {
+    const made = draw(
+      holder.current as HTMLDivElement,
+      centre,
+      (id) => chooseNow.current?.(id),
+      (position) => pickNow.current?.(position),
+    );
     setDrawn(made);
     return () => made.map.setTarget(undefined);
     // The map is made once.
@@ -114,7 +126,12 @@ export default function MarkedMap({
 const NONE: readonly never[] = [];
 const at = ({ longitudeDeg, latitudeDeg }: Position): number[] => fromLonLat([longitudeDeg, latitudeDeg]);
 
-function draw(target: HTMLDivElement, centre: Position, choose: (id: string) => void): Drawn {
+function draw(
+  target: HTMLDivElement,
+  centre: Position,
+  choose: (id: string) => void,
+  pick: (position: Position) => void,
+): Drawn {
   const [cells, lines, marks] = [new VectorSource(), new VectorSource(), new VectorSource()];
   const map = new Map({
     target,
@@ -126,11 +143,13 @@ function draw(target: HTMLDivElement, centre: Position, choose: (id: string) => 
     ],
     view: new View({ center: at(centre), zoom: 11, maxZoom: 16 }),
   });
-  map.on('click', ({ pixel }) => {
+  map.on('click', ({ pixel, coordinate }) => {
     const id = map.forEachFeatureAtPixel(pixel, (feature) => feature.getId() as string | undefined, {
       hitTolerance: 8,
     });
-    if (id) choose(id);
+    if (id) return choose(id);
+    const [longitudeDeg = 0, latitudeDeg = 0] = toLonLat(coordinate);
+    pick({ latitudeDeg, longitudeDeg });
   });
   return { map, cells, lines, marks };
 }

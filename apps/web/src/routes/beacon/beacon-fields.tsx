@@ -1,15 +1,23 @@
+import { lazy, Suspense, useState } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
+import { formatPlace } from '@mistpeak/core/geo/place';
+import type { OperatorView } from '@mistpeak/contract/operator';
 import { BEACON_FORMATS } from '@mistpeak/core/beacon/composer';
 import { parseCallSign } from '@mistpeak/core/callsign/callsign';
 import { ssidRole } from '@mistpeak/core/callsign/roles';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { parsePath, hopsAsked } from '@mistpeak/core/digipeating/alias';
 import type { BeaconSettings } from '@mistpeak/contract/beacon';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
 import { DevicePlace } from '../../pieces/device-place';
 import { NumberField, SelectField, TextField } from '../../pieces/field';
 import { FrequencyBuilder } from './frequency-builder';
 import { useFormsOf } from './frame-of';
 import { SymbolPicker } from './symbol-picker';
+
+// The map is large.
+const PlaceOnMap = lazy(() => import('./place-on-map'));
 
 const FORMS = { plain: 'plain', compressed: 'compressed', 'mic-e': 'Mic-E' } as const;
 
@@ -37,7 +45,7 @@ export function BeaconFields({ form }: { form: UseFormReturn<BeaconSettings> }) 
         hint="29.6320 S 11.4050 W, 29 37.92 S 11 24.30 W, −29.632, −11.405 or a locator"
         {...register('place')}
       />
-      <DevicePlace take={(place) => set('place', place)} />
+      <PlaceChoices place={values.place} take={(place) => set('place', place)} />
       <SymbolPicker
         symbol={{ table: symbolTable, code: symbolCode }}
         take={({ table, code }) => {
@@ -152,4 +160,27 @@ function pathHint(text: string): string {
   if (hops === 0) return 'Nobody is asked to repeat it: direct only.';
   const many = hops > 2 ? ' Each further hop multiplies the copies: use this in empty country only.' : '';
   return `Asks for ${hops === 1 ? 'one repeat' : `up to ${hops} repeats`}.${many}`;
+}
+
+/** Where this device is, where the receiver says, or a press on the map. */
+function PlaceChoices({ place, take }: { place: string; take: (place: string) => void }) {
+  const operator = useLive((state) => state.operator) as OperatorView;
+  const fix = useLive((state) => state.whereabouts.fix);
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <div className="flex flex-col gap-2">
+      <div className="flex flex-wrap gap-2">
+        <DevicePlace take={take} />
+        {fix && <Button onClick={() => take(formatPlace(fix.position))}>Where the receiver is</Button>}
+        <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+          {isOpen ? 'Close the map' : 'On the map …'}
+        </Button>
+      </div>
+      {isOpen && (
+        <Suspense fallback={<p className="text-ink2">Unfolding the map …</p>}>
+          <PlaceOnMap operator={operator} place={place} take={take} />
+        </Suspense>
+      )}
+    </div>
+  );
 }

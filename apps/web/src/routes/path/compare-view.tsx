@@ -1,6 +1,8 @@
 import { useState } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { parsePath } from '@mistpeak/core/digipeating/alias';
+import { listMisuse } from '@mistpeak/core/digipeating/misuse';
+import { hopsOfPath } from '@mistpeak/core/path-lab/lab';
 import { USUAL_PATHS } from '@mistpeak/core/digipeating/usual-paths';
 import { advise, named } from '@mistpeak/core/path-lab/advice';
 import { hopsIn } from '@mistpeak/core/path-lab/compare';
@@ -130,6 +132,7 @@ export function CompareView({ operator }: { operator: OperatorView }) {
           hint={path === '' ? 'beside the usual ones' : hopsWords(path)}
           onChange={({ target }) => setPath(target.value)}
         />
+        {!isMalformed(ownPath) && <PathRules path={path} />}
         <div className="grid grid-cols-2 gap-3">
           <SelectField
             label="Packets a path"
@@ -191,6 +194,21 @@ function FillIn({ verdict }: { verdict: FillInVerdict | undefined }) {
 function pathsOf(own: string): string[] {
   const usual = USUAL_PATHS.map(({ path }): string => path).sort((a, b) => hopsIn(a) - hopsIn(b));
   return own === '' || usual.includes(own) ? usual : [...usual, own];
+}
+
+/** What in it goes against the published rule, with the rule. */
+function PathRules({ path }: { path: string }) {
+  const misuse = listMisuse(hopsOfPath(path));
+  if (misuse.length === 0) return null;
+  return (
+    <ul className="flex flex-col gap-1 border-l-[3px] border-look pl-3 text-[13.5px]">
+      {misuse.map(({ text, rule }) => (
+        <li key={text}>
+          {text}. <span className="text-ink2">{rule}.</span>
+        </li>
+      ))}
+    </ul>
+  );
 }
 
 const hopsWords = (path: string): string => {

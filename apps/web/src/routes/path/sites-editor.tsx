@@ -223,12 +223,17 @@ function SiteForm({ site, close }: { site: SiteView | undefined; close: () => vo
   );
 }
 
+/** A thousand stations with long notes have less. */
+const MOST_OCTETS = 2 * 1024 * 1024;
+
 /** All rows of a CSV file, or none: what is wrong in it is named by its line. */
 function SiteFile() {
   const input = useRef<HTMLInputElement>(null);
   const { problem, attempt } = useAttempt();
   const [words, setWords] = useState<string>();
   const take = async (file: File): Promise<void> => {
+    if (file.size > MOST_OCTETS)
+      return setWords(`${file.name} is larger than any list of stations: nothing of it was read.`);
     const { data } = Papa.parse<Record<string, string>>(await file.text(), {
       header: true,
       skipEmptyLines: 'greedy',
