@@ -106,7 +106,7 @@ async function comparePaths(page: Page): Promise<void> {
 async function reckonReach(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Reckon the way there' }).click();
   await page.getByTestId('reach').waitFor();
-  await page.getByRole('button', { name: /Draw who carries/ }).click();
+  await page.getByRole('button', { name: 'Draw its reach' }).click();
   await page.waitForTimeout(4000);
   await page.evaluate(() => document.querySelector('main')?.scrollTo(0, 0));
 }

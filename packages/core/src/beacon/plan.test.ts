@@ -3,6 +3,7 @@ import { MPS_PER_MPH } from '../units/units.js';
 import {
   dueAtMs,
   noteSent,
+  shortestEveryMs,
   STANDS_BELOW_MPS,
   USUAL_PLANS,
   type BeaconPlan,
@@ -68,6 +69,18 @@ describe('speed and turn', () => {
 
   it('without a course has no turns', () =>
     expect(dueAtMs(plan, last, fix(40_000, { speedMps: mph(60) }))).toBe(3 * MIN));
+});
+
+describe('at most', () => {
+  it.each([
+    ['interval', 5],
+    ['speed-and-turn', 3],
+    ['decaying', 2],
+    ['distance', 30],
+    ['once', Infinity],
+  ] as const)('%s sends every %d min', (kind, minutes) =>
+    expect(shortestEveryMs(USUAL_PLANS[kind]) / MIN).toBe(minutes),
+  );
 });
 
 describe('the others', () => {

@@ -85,6 +85,22 @@ function isTurn(plan: SpeedAndTurn, before: Fix, { courseDeg, speedMps = 0 }: Fi
   return turned > plan.leastTurnDeg + plan.turnSlope / (speedMps / MPS_PER_MPH);
 }
 
+/** How often at most on a steady course: by which its share of the channel is reckoned. Infinity for once. */
+export function shortestEveryMs(plan: BeaconPlan): number {
+  switch (plan.kind) {
+    case 'once':
+      return Infinity;
+    case 'interval':
+      return plan.everyMs;
+    case 'decaying':
+      return plan.movingEveryMs;
+    case 'distance':
+      return plan.longestMs;
+    case 'speed-and-turn':
+      return plan.fastEveryMs;
+  }
+}
+
 /** After one was sent at that fix. */
 export function noteSent(last: LastBeacon | undefined, fix: Fix): LastBeacon {
   return { fix, standing: isStanding(fix) ? (last?.standing ?? 0) + 1 : 0 };

@@ -122,7 +122,7 @@ export function escapeXml(text: string): string {
     '"': '&quot;',
     "'": '&apos;',
   };
-   
+
   return text
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
     .replace(/[&<>"']/g, (one) => named[one] ?? one);

@@ -74,7 +74,8 @@ export async function openSoundCard({
   });
   const [track] = stream.getAudioTracks();
   if (!track) throw new Error('the input gives no sound');
-  const context = new AudioContext({ latencyHint: 'interactive' });
+  // Who only listens has time, and a buffer that a busy device does not empty.
+  const context = new AudioContext({ latencyHint: plays ? 'interactive' : 'playback' });
   try {
     await context.audioWorklet.addModule(soundPortUrl);
     await context.resume();

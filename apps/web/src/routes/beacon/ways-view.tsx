@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { channelShare, transmitMilliampHours } from '@mistpeak/core/beacon/cost';
-import { USUAL_PLANS, type BeaconPlan } from '@mistpeak/core/beacon/plan';
+import { shortestEveryMs, USUAL_PLANS } from '@mistpeak/core/beacon/plan';
 import type { BeaconWaySettings, BeaconWayView } from '@mistpeak/contract/beacon-ways';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { command } from '../../api';
@@ -81,20 +81,9 @@ export function WaysView({ operator }: { operator: OperatorView }) {
   );
 }
 
-/** As the plan has it on a steady course: moving plans are reckoned at their shortest. */
-const everyMs = (plan: BeaconPlan): number =>
-  plan.kind === 'interval'
-    ? plan.everyMs
-    : plan.kind === 'decaying'
-      ? plan.movingEveryMs
-      : plan.kind === 'speed-and-turn'
-        ? plan.fastEveryMs
-        : plan.kind === 'distance'
-          ? plan.longestMs
-          : Infinity;
-
+/** Of the channel, those who repeat it reckoned in. */
 const shareOf = ({ plan, airTimeMs = 0 }: BeaconWayView): number =>
-  channelShare(airTimeMs, 3_600_000 / everyMs(plan), COPIES);
+  channelShare(airTimeMs, 3_600_000 / shortestEveryMs(plan), COPIES);
 
 function WayRow({
   way,
@@ -110,7 +99,7 @@ function WayRow({
   const nowMs = useNow(1000);
   const { problem, isBusy, attempt } = useAttempt();
   const { id, source, plan, position, isOn, sent, lastSentAtMs, test, airTimeMs, trouble, version } = way;
-  const perDay = Number.isFinite(everyMs(plan)) ? 86_400_000 / everyMs(plan) : 0;
+  const perDay = Number.isFinite(shortestEveryMs(plan)) ? 86_400_000 / shortestEveryMs(plan) : 0;
   const switchTo = (on: boolean): void =>
     void attempt(() => command('PUT', `/beacon/ways/${id}`, { ...settingsOf(way), isOn: on, version }));
   return (

@@ -35,7 +35,7 @@ export function CompareView({ operator }: { operator: OperatorView }) {
   const [packets, setPackets] = useState(PACKETS[0] as number);
   const [seed, setSeed] = useState<number | undefined>(1);
   const [chosen, setChosen] = useState<string>();
-  const { network, problem } = useHeardNetwork(JOURNAL_HOURS);
+  const { network, problem, again } = useHeardNetwork(JOURNAL_HOURS);
   const composition = useComposition(network, 'wrong' in ready ? operator.channelMHz : ready.frequencyMHz);
   const work = usePathWork('compare');
   const fillIn = usePathWork('fill-in');
@@ -156,6 +156,7 @@ export function CompareView({ operator }: { operator: OperatorView }) {
               ` Of unknown place, and left out: ${composition.unplaced.join(', ')}.`}
           </p>
         )}
+        <Button onClick={again}>Read the journal again</Button>
         <Button kind="main" disabled={!canBegin || work.share !== undefined} onClick={begin}>
           Compare the paths
         </Button>

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { parsePlace } from '@mistpeak/core/geo/place';
 import { composeLab, type Composition, type KnownSite } from '@mistpeak/core/path-lab/compose';
@@ -36,32 +36,25 @@ export function useHeardNetwork(hours: number): {
 
 export const JOURNAL_HOURS = 24;
 
-/** The channel as it is known now. */
+/** The channel as it was known when the journal was read: it stands still until that is read again, and so does every answer. */
 export function useComposition(
   network: HeardNetwork | undefined,
   frequencyMHz: number,
 ): Composition | undefined {
-  const stations = useLive((state) => state.stations);
   const sites = useLive((state) => state.sites);
   const own = useLive((state) => state.ownStations);
-  const link = useMainLink();
-  if (!network) return undefined;
-  const seen = [...stations.values()].map(({ name, position, symbol, speedMps }) => ({
-    name,
-    position,
-    symbolCode: symbol?.code,
-    speedMps,
-  }));
-  return composeLab(
-    network,
-    seen,
-    sites.flatMap(knownSite),
-    own.map(({ call }) => call),
-    {
-      frequencyMHz,
-      airRate: link?.settings.airRate ?? 1200,
-    },
-  );
+  const airRate = useMainLink()?.settings.airRate ?? 1200;
+  return useMemo(() => {
+    if (!network) return undefined;
+    const seen = [...useLive.getState().stations.values()].map(({ name, position, symbol, speedMps }) => ({
+      name,
+      position,
+      symbolCode: symbol?.code,
+      speedMps,
+    }));
+    const calls = own.map(({ call }) => call);
+    return composeLab(network, seen, sites.flatMap(knownSite), calls, { frequencyMHz, airRate });
+  }, [network, sites, own, frequencyMHz, airRate]);
 }
 
 export function knownSite({ place, ...site }: SiteView): KnownSite[] {

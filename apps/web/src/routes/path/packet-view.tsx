@@ -1,6 +1,5 @@
 import { useSearchParams } from 'react-router';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
-import { duplicateKey } from '@mistpeak/core/digipeating/digipeater';
 import { explainCopies } from '@mistpeak/core/path-lab/copies';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -8,16 +7,9 @@ import { useLive } from '../../live/store';
 import { readRecord } from '../../live/views';
 import { formatClock, formatSeconds } from '../../pieces/age';
 import { FrameWay } from '../../pieces/frame-way';
-
-interface Packet {
-  readonly key: string;
-  readonly records: readonly FrameRecord[];
-}
+import { packetsOf, type Packet } from './packets';
 
 const SHOWN = 60;
-/** Copies come within the digipeaters' window; later it is the same words sent again. */
-const WINDOW_MS = 60_000;
-
 /** Why did this one come twice? The copies of a packet of the log, each with its way. */
 export function PacketView() {
   const frames = useLive((state) => state.frames);
@@ -103,25 +95,4 @@ function Explained({ packet: { records }, operator }: { packet: Packet; operator
       <FrameWay record={records[0] as FrameRecord} manner={operator} />
     </div>
   );
-}
-
-/** Newest first; the copies of one packet together, as they came. */
-function packetsOf(frames: readonly FrameRecord[]): Packet[] {
-  const open = new Map<string, FrameRecord[]>();
-  const packets: Packet[] = [];
-  for (const record of frames) {
-    if (record.direction === 'sent') continue;
-    const { view } = readRecord(record);
-    if (isMalformed(view)) continue;
-    const key = duplicateKey(view.frame);
-    const known = open.get(key);
-    if (known && record.atMs - (known[0]?.atMs ?? 0) < WINDOW_MS) {
-      known.push(record);
-      continue;
-    }
-    const records = [record];
-    open.set(key, records);
-    packets.push({ key, records });
-  }
-  return packets.reverse();
 }

@@ -19,20 +19,23 @@ export function PathBars({
   const mostMs = Math.max(...results.map(({ channelMs }) => channelMs));
   const goal = results[0]?.goal === 'digipeater' ? 'Repeated' : 'At a gateway';
   return (
-    <table className="w-full border-separate border-spacing-y-0 text-left text-[14px]" data-testid="paths">
+    <table
+      className="w-full table-fixed border-separate border-spacing-y-0 text-left text-[14px]"
+      data-testid="paths"
+    >
       <caption className="sr-only">Each path: how often it reaches its goal, and what it costs</caption>
       <thead className="text-[12.5px] text-ink3">
         <tr>
-          <th scope="col" className="w-52 py-1 font-[500]">
+          <th scope="col" className="w-44 py-1 font-[500] max-md:w-36">
             Path
           </th>
           <th scope="col" className="font-[500]">
             {goal} within three tries <span className="max-md:hidden">(tick: first try)</span>
           </th>
-          <th scope="col" className="w-56 font-[500] max-md:hidden">
+          <th scope="col" className="w-44 font-[500] max-md:hidden">
             Channel, a packet
           </th>
-          <th scope="col" className="w-24 text-right font-[500] max-md:hidden">
+          <th scope="col" className="w-16 text-right font-[500] max-md:hidden">
             Delay
           </th>
         </tr>
@@ -81,15 +84,14 @@ function PathRow({
           {isRecommended ? <b className="text-proved">recommended here</b> : hopsText(hopsIn(path))}
         </span>
       </th>
-      <td className="border-t border-line py-2 pr-6">
-        <div className="flex items-center gap-3">
+      <td className="border-t border-line py-2 pr-3">
+        <div className="flex items-center gap-3 max-md:flex-col max-md:items-stretch max-md:gap-0.5">
           <Bounds share={withinThree} first={firstTry.share} isRecommended={isRecommended} />
-          <span className="w-36 shrink-0 font-mono text-[13px]">
+          <span className="shrink-0 md:w-32 font-mono text-[13px]">
             {percent(withinThree.share)}
             <span className="block text-[12px] text-ink3">
               {Math.round(withinThree.low * 100)} to {percent(withinThree.high)}
-              <br />
-              first {percent(firstTry.share)}
+              <br className="max-md:hidden" /> first {percent(firstTry.share)}
             </span>
           </span>
         </div>
@@ -123,7 +125,7 @@ function Bounds({
 }) {
   const x = (value: number): string => `${value * 100}%`;
   return (
-    <svg aria-hidden className="h-6 min-w-24 flex-1" preserveAspectRatio="none">
+    <svg aria-hidden className="h-6 w-full min-w-0 md:flex-1" preserveAspectRatio="none">
       <line x1="0" x2="100%" y1="12" y2="12" stroke="var(--line)" />
       {[0, 0.5, 1].map((at) => (
         <line key={at} x1={x(at)} x2={x(at)} y1="2" y2="22" stroke="var(--line)" />

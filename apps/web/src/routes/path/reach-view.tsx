@@ -3,6 +3,7 @@ import { formatDistance } from '@mistpeak/core/units/units';
 import { windName } from '@mistpeak/core/geo/position';
 import type { LabStation } from '@mistpeak/core/path-lab/lab';
 import { FREE_RADII, type Margin } from '@mistpeak/core/propagation/margin';
+import { PACKET_THRESHOLD_DBM } from '@mistpeak/core/propagation/reach';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { usePathWork } from '../../live/path-work';
 import { Button } from '../../pieces/button';
@@ -16,6 +17,8 @@ import MarkedMap, { type Cell, type Mark } from '../../pieces/map/marked-map';
 import type { PathJobs } from '../../workers/path-messages';
 import { SetFields } from './set-fields';
 
+/** At the body (common practice, no source). */
+const HANDHELD = { heightM: 1.5, powerW: 5, gainDbi: -8, thresholdDbm: PACKET_THRESHOLD_DBM };
 const BEARINGS = 120;
 const STEPS = 100;
 const SPOTS = { radiusKm: 2, stepKm: 0.15, wanted: 5 };
@@ -26,6 +29,7 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
   const ready = readSet(draft.values);
   const [radiusKm, setRadius] = useState<number | undefined>(25);
   const [other, setOther] = useState('');
+  const [round, setRound] = useState('');
   const { network } = useHeardNetwork(JOURNAL_HOURS);
   const frequencyMHz = 'wrong' in ready ? operator.channelMHz : ready.frequencyMHz;
   const composition = useComposition(network, frequencyMHz);
@@ -82,7 +86,15 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
         {reach.answer && <Figures reach={reach.answer} operator={operator} call={there?.call ?? ''} />}
         <section aria-label="Reach map" className="flex flex-col gap-2 border-t-[1.5px] border-ink pt-2.5">
           <div className="flex flex-wrap items-end gap-3">
-            <h2 className="mr-auto">Round here</h2>
+            <h2 className="mr-auto">Who carries a handheld and is heard</h2>
+            <div className="w-44">
+              <SelectField label="Round" value={round} onChange={({ target }) => setRound(target.value)}>
+                <option value="">me</option>
+                {listed.map(({ call }) => (
+                  <option key={call}>{call}</option>
+                ))}
+              </SelectField>
+            </div>
             <div className="w-32">
               <NumberField label="Out to, km" value={radiusKm} set={setRadius} />
             </div>
@@ -93,13 +105,8 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
               onClick={() =>
                 isReady &&
                 map.begin({
-                  centre: ready.end,
-                  mobile: {
-                    heightM: 1.5,
-                    powerW: ready.end.powerW,
-                    gainDbi: -5,
-                    thresholdDbm: ready.end.thresholdDbm,
-                  },
+                  centre: listed.find(({ call }) => call === round)?.end ?? ready.end,
+                  mobile: HANDHELD,
                   frequencyMHz,
                   radiusKm: radiusKm as number,
                   bearings: BEARINGS,
@@ -107,7 +114,7 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
                 })
               }
             >
-              Draw who carries a handheld and still hears me
+              Draw its reach
             </Button>
           </div>
           <WorkNote work={map} words="Going round" />
