@@ -22,7 +22,7 @@ export interface Advice {
   readonly schools: readonly { readonly name: string; readonly path: string; readonly says: string }[];
 }
 
-/** A dearer path must bring more than so much, else the cheaper one is as good. */
+/** A dearer path must bring more than so much, and more than its bounds leave open; else the cheaper one is as good. */
 const WORTH = 0.03;
 /** Below this no path is the answer: the first hop is. */
 const HOPELESS = 0.3;
@@ -48,9 +48,10 @@ export function advise(results: readonly PathResult[], situation: Situation): Ad
   });
   const best = [...results].sort((a, b) => b.withinThree.share - a.withinThree.share)[0];
   if (!best) return { verdict: 'Nothing was tried.', why: [], schools };
-  const enough = best.withinThree.share - WORTH;
+  const isAsGood = ({ withinThree }: PathResult): boolean =>
+    withinThree.share >= best.withinThree.share - WORTH || withinThree.high >= best.withinThree.low;
   const chosen = results
-    .filter(({ withinThree }) => withinThree.share >= enough)
+    .filter(isAsGood)
     .sort((a, b) => a.channelMs - b.channelMs || hopsIn(a.path) - hopsIn(b.path))[0] as PathResult;
   if (best.withinThree.share < HOPELESS) return { ...hopeless(best, situation), schools };
   return {
@@ -85,7 +86,7 @@ function reasons(
   ];
   if (best !== chosen)
     why.push(
-      `${named(best.path)} reaches ${percent(best.withinThree.share)}, which ${chosen.withinThree.trials} trials cannot tell apart or is hardly more, at ${times(best.channelMs / channelMs)} the channel time.`,
+      `${named(best.path)} reaches ${percent(best.withinThree.share)}, which ${chosen.withinThree.trials} trials cannot tell apart or is hardly more, at ${times(best.channelMs / channelMs)} the channel time; at the first try ${percent(best.firstTry.share)}.`,
     );
   const dearer = results
     .filter(({ channelMs: other }) => other > channelMs)

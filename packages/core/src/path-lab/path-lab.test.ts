@@ -220,6 +220,29 @@ describe('advice', () => {
     expect(advise(results, situation).path).toBe('WIDE1-1,WIDE2-1');
   });
 
+  it('takes the cheaper of two that the bounds do not tell apart, and the better of two that they do', () => {
+    const of = (path: string, hits: number, trials: number, channelMs: number): PathResult => ({
+      path,
+      goal: 'gateway',
+      firstTry: shareOf(hits, trials),
+      withinThree: shareOf(hits, trials),
+      repeated: shareOf(hits, trials),
+      copies: 1,
+      channelMs,
+      ways: [],
+      byPlace: [],
+    });
+    const few = advise([of('WIDE2-1', 94, 100, 1000), of('WIDE2-2', 99, 100, 2000)], situation);
+    expect(few.path).toBe('WIDE2-1');
+    expect(few.why[1]).toMatch(
+      /^WIDE2-2 reaches 99 %, which 100 trials cannot tell apart .* at 2.0 times .*; at the first try 99 %/,
+    );
+    const many = advise([of('WIDE2-1', 940, 1000, 1000), of('WIDE2-2', 990, 1000, 2000)], situation);
+    expect(many.path).toBe('WIDE2-2');
+    const hardly = advise([of('WIDE2-1', 9600, 10_000, 1000), of('WIDE2-2', 9890, 10_000, 2000)], situation);
+    expect(hardly.path).toBe('WIDE2-1');
+  });
+
   it('recommends none where no path helps, and says what would', () => {
     const alone = new SmallLab().add('QH1ANR', 'digipeater').add('QH3PRT-10', 'gateway');
     const advice = advise(compare(alone, ['', 'WIDE2-1'], 30), { ...situation, inReach: 0 });
