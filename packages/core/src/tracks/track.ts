@@ -16,6 +16,15 @@ export const MOST_POINTS = 1_000_000;
 
 export const TOO_MANY = `it has more than ${MOST_POINTS} points: thin it out, or cut it`;
 
+/** At most so many of them, evenly chosen, both ends among them. */
+export function thinnedOut<Point>(points: readonly Point[], most: number): readonly Point[] {
+  if (points.length <= most) return points;
+  return Array.from(
+    { length: most },
+    (_, i) => points[Math.round((i * (points.length - 1)) / (most - 1))] as Point,
+  );
+}
+
 /** A place on the earth, or nothing. */
 export function readFix(latitude: unknown, longitude: unknown): Position | undefined {
   const [latitudeDeg, longitudeDeg] = [Number(latitude), Number(longitude)];

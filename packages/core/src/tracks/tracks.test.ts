@@ -3,7 +3,7 @@ import { isMalformed, type Malformed } from '../bits/malformed.js';
 import { formatGeoJson, readGeoJson } from './geojson.js';
 import { formatGpx, GpxReader, readGpx } from './gpx.js';
 import { formatKml } from './kml.js';
-import type { TrackFile } from './track.js';
+import { thinnedOut, type TrackFile } from './track.js';
 
 // from: GPX 1.1 Schema Documentation, trkType, trksegType, wptType
 const GPX = `<?xml version="1.0"?>
@@ -153,6 +153,13 @@ describe('back and forth', () => {
         readGeoJson(json);
       }),
     ));
+});
+
+it('is thinned out evenly, with both ends', () => {
+  const points = Array.from({ length: 11 }, (_, i) => i);
+  expect(thinnedOut(points, 3)).toEqual([0, 5, 10]);
+  expect(thinnedOut(points, 11)).toBe(points);
+  expect(thinnedOut(points, 10)).toHaveLength(10);
 });
 
 describe('KML', () => {

@@ -5,7 +5,7 @@ import { channelShare, transmitMilliampHours } from '@mistpeak/core/beacon/cost'
 import { formatGeoJson } from '@mistpeak/core/tracks/geojson';
 import { formatGpx } from '@mistpeak/core/tracks/gpx';
 import { formatKml } from '@mistpeak/core/tracks/kml';
-import type { TrackFile, TrackFix } from '@mistpeak/core/tracks/track';
+import { thinnedOut, type TrackFile, type TrackFix } from '@mistpeak/core/tracks/track';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { Track } from '@mistpeak/contract/station';
 import { command } from '../../api';
@@ -21,6 +21,8 @@ import { ErrorRibbon } from './error-ribbon';
 import { PlanFields } from './plan-fields';
 import { PLAN_NAMES, planWords } from './plan-words';
 
+/** Points of a line on the map; more cannot be told apart. */
+const MOST_DRAWN = 3000;
 const AIR_MS = 700;
 const COPIES = 3;
 const VOLTS = 12;
@@ -64,7 +66,7 @@ export default function PlansView({ operator }: { operator: OperatorView }) {
     (): Line[] =>
       timed.length > 1
         ? [
-            { points: timed.map(({ position }) => position), isStrong: false },
+            { points: thinnedOut(timed, MOST_DRAWN).map(({ position }) => position), isStrong: false },
             ...(shown
               ? [{ points: shown.trial.beacons.map(({ position }) => position), isStrong: true }]
               : []),

@@ -3,6 +3,7 @@ import { formatPlace, parsePlace } from '@mistpeak/core/geo/place';
 import type { Position } from '@mistpeak/core/geo/position';
 import type { RadioEnd } from '@mistpeak/core/propagation/margin';
 import { PACKET_THRESHOLD_DBM } from '@mistpeak/core/propagation/reach';
+import { thinnedOut } from '@mistpeak/core/tracks/track';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useDraft, type Draft } from '../../live/draft';
 import { useLive } from '../../live/store';
@@ -73,15 +74,10 @@ export function readSet(
   };
   if (Object.keys(wrong).length > 0) return { wrong };
   const places = set.track
-    ? thinned(set.track.points).map(([latitudeDeg, longitudeDeg]) => ({ latitudeDeg, longitudeDeg }))
+    ? thinnedOut(set.track.points, MOST_PLACES).map(([latitudeDeg, longitudeDeg]) => ({
+        latitudeDeg,
+        longitudeDeg,
+      }))
     : [position as Position];
   return { end: { ...end, position: places[0] as Position }, places, frequencyMHz };
-}
-
-function thinned<T>(points: readonly T[]): readonly T[] {
-  if (points.length <= MOST_PLACES) return points;
-  return Array.from(
-    { length: MOST_PLACES },
-    (_, i) => points[Math.round((i * (points.length - 1)) / (MOST_PLACES - 1))] as T,
-  );
 }

@@ -3,10 +3,14 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import type { Draft } from '../../live/draft';
 import { useLive } from '../../live/store';
 import { NumberField, TextField } from '../../pieces/field';
+import { thinnedOut } from '@mistpeak/core/tracks/track';
 import { Button } from '../../pieces/button';
 import { DevicePlace } from '../../pieces/device-place';
 import { TrackFile } from '../../pieces/track-file';
 import { readSet, type OwnSet } from './own-set';
+
+/** Of a track, with the rest of the draft. */
+const MOST_KEPT = 1000;
 
 // The map is large.
 const TrackByHand = lazy(() => import('./track-by-hand'));
@@ -44,7 +48,10 @@ export function SetFields({ draft, withTrack = false }: { draft: Draft<OwnSet>; 
               change({
                 track: {
                   name,
-                  points: points.map(({ latitudeDeg, longitudeDeg }) => [latitudeDeg, longitudeDeg]),
+                  points: thinnedOut(points, MOST_KEPT).map(({ latitudeDeg, longitudeDeg }) => [
+                    latitudeDeg,
+                    longitudeDeg,
+                  ]),
                 },
               })
             }
