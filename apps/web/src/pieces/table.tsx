@@ -11,15 +11,20 @@ export interface Column {
 export function Table({
   columns,
   className = 'mt-2 w-full text-[14px]',
+  stacks = false,
   children,
 }: {
   columns: readonly (string | Column)[];
   className?: string;
+  /** On a phone each row is a stack of its cells, and the heads are said, not shown. */
+  stacks?: boolean;
   children: ReactNode;
 }) {
   return (
-    <table className={`text-left ${className}`}>
-      <thead className="text-[12.5px] text-ink3">
+    <table
+      className={`text-left ${className} ${stacks ? 'max-md:block max-md:[&_tbody]:block max-md:[&_td]:block max-md:[&_th]:block max-md:[&_tr]:flex max-md:[&_tr]:flex-wrap max-md:[&_tr]:items-baseline max-md:[&_tr]:py-1.5' : ''}`}
+    >
+      <thead className={`text-[12.5px] text-ink3 ${stacks ? 'max-md:sr-only' : ''}`}>
         <tr>
           {columns.map((column) => {
             const {

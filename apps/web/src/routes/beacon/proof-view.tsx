@@ -140,7 +140,11 @@ function Yields({ title, yields, none }: { title: string; yields: readonly Yield
   return (
     <section aria-label={title} className="border-t-[1.5px] border-ink pt-2">
       <h2>{title}</h2>
-      <Table columns={['What', 'Repeated', 'Between', 'By whom', 'After']} className="w-full text-[14px]">
+      <Table
+        stacks
+        columns={['What', 'Repeated', 'Between', 'By whom', 'After']}
+        className="w-full text-[14px]"
+      >
         {yields.map(({ key, repeated: { hits, trials, low, high }, by, medianAfterMs }) => (
           <tr key={key} className="border-t border-line">
             <th scope="row" className="py-1 pr-3 text-left font-mono font-[560]">

@@ -41,6 +41,7 @@ export function WaysView({ operator }: { operator: OperatorView }) {
         <OwnBeaconWarning />
         {ways.length > 0 && (
           <Table
+            stacks
             columns={['Beacon', 'Plan', 'Next', 'Costs', { head: 'Change', isHidden: true }]}
             className="w-full text-[14px]"
           >
@@ -135,7 +136,7 @@ function WayRow({
         </td>
         <td className="py-2 text-right">
           <OperatorOnly>
-            <span className="flex flex-wrap justify-end gap-1.5">
+            <span className="flex flex-wrap gap-1.5 md:justify-end">
               <Button kind={isOn ? 'stop' : 'main'} disabled={isBusy} onClick={() => switchTo(!isOn)}>
                 {isOn ? 'Stop' : 'Begin'}
               </Button>

@@ -43,6 +43,7 @@ export function NetworkView() {
         {problem && <ProblemNote problem={problem} />}
         {network && network.repeaters.length > 0 && (
           <Table
+            stacks
             columns={['Repeats', 'Packets', 'Heard here itself', 'Serves, most likely', 'Of whom', 'Last']}
             className="w-full text-[14px]"
           >
@@ -51,8 +52,14 @@ export function NetworkView() {
                 <th scope="row" className="py-1.5 pr-3 font-mono font-[620] whitespace-nowrap">
                   {call}
                 </th>
-                <td className="pr-3 font-mono">{count}</td>
-                <td className="pr-3 font-mono">{heardHere}</td>
+                <td className="pr-3 font-mono">
+                  {count}
+                  <span className="md:hidden"> packets,</span>
+                </td>
+                <td className="pr-3 font-mono">
+                  {heardHere}
+                  <span className="md:hidden"> heard here itself</span>
+                </td>
                 <td className="pr-3 font-mono text-[13px]">{most(aliases)}</td>
                 <td className="pr-3 font-mono text-[13px] text-ink2">{most(from)}</td>
                 <td className="font-mono whitespace-nowrap">{formatAge(nowMs - lastAtMs)} ago</td>

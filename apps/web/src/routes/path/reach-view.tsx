@@ -245,6 +245,7 @@ function Spots({
     );
   return (
     <Table
+      stacks
       columns={['Spot', 'Go', 'Ground', 'Then hears me', 'Gain']}
       className="w-full max-w-[40rem] text-[14px]"
     >

@@ -34,6 +34,7 @@ export function SitesEditor() {
         </p>
       ) : (
         <Table
+          stacks
           columns={['Call', 'Does', 'Place', 'Antenna', 'Power', 'Note', { head: 'Change', isHidden: true }]}
           className="w-full text-[14px]"
         >
