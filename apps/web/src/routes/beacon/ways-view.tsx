@@ -22,6 +22,10 @@ import { Whereabouts } from './whereabouts';
 
 const VOLTS = 12;
 const COPIES = 3;
+/** Some fifty stations share a channel on a busy day (common practice, no source). */
+const MUCH = 0.02;
+/** A fixed station that beacons more often tells nobody anything new (common practice, no source). */
+const OFTEN_FOR_FIXED_MS = 10 * 60_000;
 
 /** Each way on which beacons leave by themselves: what, when next, what it costs; their sum against the channel. */
 export function WaysView({ operator }: { operator: OperatorView }) {
@@ -38,6 +42,11 @@ export function WaysView({ operator }: { operator: OperatorView }) {
             ? 'Nothing leaves by itself. A fixed station needs no more than one beacon in half an hour, or none.'
             : `Together they take ${(total * 100).toFixed(1)} % of the channel, copies reckoned in.`}
         </p>
+        {total > MUCH && (
+          <p className="border-l-[3px] border-look pl-3 text-[14px]">
+            That is much for one station: the channel is everybody’s. After a test, turn the interval back.
+          </p>
+        )}
         <OwnBeaconWarning />
         {ways.length > 0 && (
           <Table
@@ -76,6 +85,10 @@ export function WaysView({ operator }: { operator: OperatorView }) {
           )}
         </OperatorOnly>
         <HeardOwnCalls operator={operator} />
+        <p className="max-w-[46rem] text-[13.5px] text-ink2">
+          Positions that are sent are public. Sending while nobody is there has rules of its own: your licence
+          and your local rules come first. Not to be handled while driving.
+        </p>
       </div>
       <Whereabouts />
     </div>
@@ -263,6 +276,11 @@ function WayForm({
         <p className="text-[13.5px] text-ink2">
           A fixed station is known after its first packet. Seldom is enough (30 min), and off is better where
           many are heard: it is off until you begin it.
+        </p>
+      )}
+      {settings.position === 'fixed' && shortestEveryMs(settings.plan) < OFTEN_FOR_FIXED_MS && (
+        <p className="text-[13.5px] text-look">
+          So often from one place tells nobody anything new: use a test interval for a test.
         </p>
       )}
       <PlanFields plan={settings.plan} units={operator.units} set={(plan) => change({ plan })} />
