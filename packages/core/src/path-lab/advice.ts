@@ -7,6 +7,8 @@ import type { LevelTable } from './level-table.js';
 export interface Situation {
   readonly country: 'dense' | 'between' | 'empty';
   readonly isMoving: boolean;
+  /** Heard by many: a well-placed station. */
+  readonly isHigh: boolean;
   /** Digipeaters that read the sender on average. */
   readonly inReach: number;
   /** Share of the time that the others hold the channel at the sender's place, 0–1. */
@@ -28,6 +30,7 @@ const WORTH = 0.03;
 const HOPELESS = 0.3;
 /** Digipeaters in reach from which on country is called dense, and a load from which on every copy hurts (common practice, no source). */
 const DENSE_REACH = 4;
+const HIGH_REACH = 3;
 const HEAVY_LOAD = 0.25;
 
 export function situationOf(lab: Lab, sender: Sender, table: LevelTable, load: number): Situation {
@@ -37,7 +40,8 @@ export function situationOf(lab: Lab, sender: Sender, table: LevelTable, load: n
       sender.places.some((_, place) => table.marginDb(i + 1, 0, place) > 0),
   ).length;
   const country = inReach >= DENSE_REACH || load > HEAVY_LOAD ? 'dense' : inReach <= 1 ? 'empty' : 'between';
-  return { country, isMoving: sender.places.length > 1, inReach, load };
+  const isHigh = inReach >= HIGH_REACH;
+  return { country, isMoving: sender.places.length > 1, isHigh, inReach, load };
 }
 
 /** The cheapest path that does as well as the best, and why. */
@@ -98,13 +102,15 @@ function reasons(
   return [...why, placeReason(situation)];
 }
 
-function placeReason({ country, isMoving, inReach, load }: Situation): string {
+function placeReason({ country, isMoving, isHigh, inReach, load }: Situation): string {
   const reach = `${inReach === 0 ? 'No digipeater' : inReach === 1 ? 'One digipeater' : `${inReach} digipeaters`} would read you on average, and others hold the channel ${percent(load)} of the time`;
   const school = {
     dense: 'dense country, where the schools ask for the first hop only, or none',
-    between: isMoving
-      ? 'neither dense nor empty: movers use a fill-in and one wide hop'
-      : 'neither dense nor empty: a fixed station needs one wide hop at most',
+    between: isHigh
+      ? 'a well-placed station, for which the schools ask for one wide hop, two at most'
+      : isMoving
+        ? 'neither dense nor empty: movers use a fill-in and one wide hop'
+        : 'neither dense nor empty: a fixed station needs one wide hop at most',
     empty: 'empty country, where the schools allow more hops',
   }[country];
   return `${reach}: ${school}.`;

@@ -194,7 +194,7 @@ describe('paths side by side', () => {
 });
 
 describe('advice', () => {
-  const situation = { country: 'between', isMoving: true, inReach: 1, load: 0.1 } as const;
+  const situation = { country: 'between', isMoving: true, isHigh: false, inReach: 1, load: 0.1 } as const;
 
   it('takes the cheapest of those that do as well', () => {
     const small = valley().hear('me', 'QH1ANR');
@@ -203,6 +203,8 @@ describe('advice', () => {
     expect(advice.path).toBe('WIDE2-1');
     expect(advice.verdict).toBe('WIDE2-1: 100 % reach a gateway within three tries.');
     expect(advice.why.join(' ')).toContain('movers use a fill-in and one wide hop');
+    const high = advise(results, { ...situation, isHigh: true, inReach: 3 });
+    expect(high.why.join(' ')).toContain('one wide hop, two at most');
     expect(advice.schools.map(({ path }) => path)).toEqual([
       'WIDE1-1,WIDE2-1',
       'WIDE2-1',
@@ -257,7 +259,11 @@ describe('advice', () => {
     expect(of(0.26)).toBe('dense');
     small.hear('me', 'QH1ANR');
     expect(of(0.1)).toBe('between');
-    for (let i = 0; i < 2; i++) small.add(`QH1D${i}`, 'digipeater').hear('me', `QH1D${i}`);
+    const isHigh = (): boolean => situationOf(small.lab, small.sender, small.table, 0.1).isHigh;
+    expect(isHigh()).toBe(false);
+    small.add('QH1D0', 'digipeater').hear('me', 'QH1D0');
+    expect([of(0.1), isHigh()]).toEqual(['between', true]);
+    small.add('QH1D1', 'digipeater').hear('me', 'QH1D1');
     expect(of(0.1)).toBe('dense');
   });
 });

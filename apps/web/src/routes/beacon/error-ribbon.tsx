@@ -1,7 +1,7 @@
 import type { TrackTrial } from '@mistpeak/core/beacon/track-trial';
 import { useWidth } from '../../pieces/width';
 
-const HEIGHT_PX = 110;
+const HEIGHT_PX = 78;
 const EDGE = { left: 52, bottom: 22, top: 8 };
 
 /** The error of the drawn track over time as a shaded ribbon, the beacons as pegs in it. The scale is the same for all plans. */

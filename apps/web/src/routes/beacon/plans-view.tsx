@@ -98,7 +98,14 @@ export default function PlansView({ operator }: { operator: OperatorView }) {
               : undefined
           }
         />
-        {shown && <ErrorRibbon trial={shown.trial} greatestM={greatest} />}
+        {trials.map(({ id, plan, trial }) => (
+          <div key={id}>
+            <p className={`text-[13px] ${id === shown?.id ? 'font-[640]' : 'text-ink2'}`}>
+              {PLAN_NAMES[plan.kind]}
+            </p>
+            <ErrorRibbon trial={trial} greatestM={greatest} />
+          </div>
+        ))}
         {trials.length > 0 && (
           <table className="w-full text-left text-[14px]" data-testid="plans">
             <thead className="text-[12.5px] text-ink3">
