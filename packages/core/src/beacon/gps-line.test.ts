@@ -30,6 +30,19 @@ describe('a line of a position receiver', () => {
       altitudeM: 120.5,
     }));
 
+  it('of the daemon at its bounds: standing, north, a pole', () => {
+    const read = readGpsLine('{"class":"TPV","mode":2,"lat":90,"lon":-180,"speed":0,"track":0,"alt":-3}');
+    expect(read).toEqual({
+      position: { latitudeDeg: 90, longitudeDeg: -180 },
+      speedMps: 0,
+      courseDeg: 0,
+      altitudeM: -3,
+    });
+    expect(
+      readGpsLine('{"class":"TPV","mode":2,"lat":0,"lon":180.1,"speed":-0.1,"track":-0.1}'),
+    ).toBeUndefined();
+  });
+
   it.each([
     '',
     'hello',

@@ -17,6 +17,27 @@ const fix = (atMs: number, more: Partial<Fix> = {}): Fix => ({ atMs, position: H
 const after = (sent: Fix, standing = 0): LastBeacon => ({ fix: sent, standing });
 const mph = (speed: number): number => speed * MPS_PER_MPH;
 
+describe('usual plans', () => {
+  // Usual figures of practice (from memory): what a fresh form holds.
+  it('are these', () =>
+    expect(USUAL_PLANS).toEqual({
+      interval: { kind: 'interval', everyMs: 300_000 },
+      'speed-and-turn': {
+        kind: 'speed-and-turn',
+        lowSpeedMps: mph(5),
+        slowEveryMs: 1_800_000,
+        highSpeedMps: mph(60),
+        fastEveryMs: 180_000,
+        leastTurnDeg: 28,
+        turnSlope: 255,
+        leastTurnGapMs: 30_000,
+      },
+      decaying: { kind: 'decaying', movingEveryMs: 120_000, longestMs: 1_800_000 },
+      distance: { kind: 'distance', everyM: 1000, longestMs: 1_800_000 },
+      once: { kind: 'once' },
+    }));
+});
+
 describe('every plan', () => {
   it.each(Object.values(USUAL_PLANS) as BeaconPlan[])('%o sends the first at once', (plan) =>
     expect(dueAtMs(plan, undefined, fix(500))).toBe(500),
@@ -65,6 +86,16 @@ describe('speed and turn', () => {
       dueAtMs(plan, north, fix(40_000, { speedMps: mph(51), courseDeg }));
     expect(turned(20)).toBe(dueAtMs(plan, north, fix(40_000, { speedMps: mph(51), courseDeg: 350 })));
     expect(turned(24)).toBe(40_000);
+  });
+
+  it('at its bounds: at the low speed slow and without turns, at the threshold no turn yet', () => {
+    const exact = { ...plan, slowEveryMs: 60 * MIN, leastTurnDeg: 30, turnSlope: 0 } as const;
+    const at = (speedMps: number, courseDeg: number): number =>
+      dueAtMs(exact, last, fix(40_000, { speedMps, courseDeg }));
+    expect(at(exact.lowSpeedMps, 270)).toBe(60 * MIN);
+    expect(at(exact.lowSpeedMps + 0.001, 270)).toBe(40_000);
+    expect(at(mph(60), 120)).toBe(3 * MIN);
+    expect(at(mph(60), 120.1)).toBe(40_000);
   });
 
   it('without a course has no turns', () =>

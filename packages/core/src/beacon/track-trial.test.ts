@@ -44,6 +44,16 @@ describe('a plan on a track', () => {
     expect(beacons.some(({ atMs }) => Math.abs(atMs - 30 * MIN) <= 2000)).toBe(true);
   });
 
+  it('tells courses all round', () => {
+    for (const bearing of [45, 135, 225, 315]) {
+      const there = placeAt(HERE, 10, bearing);
+      const way = [L[0], { atMs: 30 * MIN, position: there }] as typeof L;
+      const [first] = tryPlan(way, every(10)).beacons;
+      expect(Math.abs((first?.courseDeg ?? 0) - bearing)).toBeLessThan(1);
+      expect(first?.speedMps).toBeCloseTo(10_000 / 1800, 1);
+    }
+  });
+
   it('keeps the least gap', () => {
     const { beacons } = tryPlan(L, { kind: 'distance', everyM: 10, longestMs: MIN }, 60_000);
     expect(beacons).toHaveLength(61);
@@ -59,6 +69,14 @@ describe('a track from a file', () => {
       0, 2000, 4000,
     ]);
   });
+
+  it('of two points with times keeps them', () =>
+    expect(
+      timedTrack([
+        { ...HERE, atMs: 5 },
+        { ...HERE, atMs: 9 },
+      ]).map(({ atMs }) => atMs),
+    ).toEqual([0, 4]));
 
   it('without times is walked', () => {
     const timed = timedTrack([HERE, placeAt(HERE, 1.4, 10), placeAt(HERE, 1.4, 10)]);
