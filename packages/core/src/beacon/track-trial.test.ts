@@ -106,6 +106,27 @@ describe('figures that keep what is wanted', () => {
     expect(found?.trial.greatestErrorM).toBeLessThan(usual.greatestErrorM);
   });
 
+  it.each([
+    ['interval', { everyMs: 20 * MIN }],
+    ['decaying', { movingEveryMs: 20 * MIN }],
+    ['distance', { everyM: 2000 }],
+    ['speed-and-turn', { fastEveryMs: 20 * MIN, leastTurnDeg: 40, turnSlope: 500 }],
+  ] as const)('of %s are tried up to the seldomest, where any error will do', (kind, figures) => {
+    // Two turns, of 30 and of 60 degrees, so that each threshold costs a beacon more.
+    const bent = placeAt(HERE, 6, 90);
+    const again = placeAt(bent, 6, 60);
+    const way = [
+      { atMs: 0, position: HERE },
+      { atMs: 10 * MIN, position: bent },
+      { atMs: 20 * MIN, position: again },
+      { atMs: 60 * MIN, position: placeAt(again, 24, 0) },
+    ];
+    const found = findFigures(way, USUAL_PLANS[kind], { errorM: 1e9 });
+    expect(found?.trial.beacons.length).toBe(
+      tryPlan(way, { ...USUAL_PLANS[kind], ...figures } as BeaconPlan).beacons.length,
+    );
+  });
+
   it('are none where nothing keeps it', () =>
     expect(findFigures(L, USUAL_PLANS.once, { errorM: 1 })).toBeUndefined());
 });
