@@ -26,7 +26,8 @@ export class Running {
     data = makeFolder(),
     options: readonly string[] = [],
   ): Promise<Running> {
-    const port = 20_000 + (process.pid % 20_000);
+    // Below those that the system gives to outgoing connections (Linux: from 32768 on), which come and go.
+    const port = 20_000 + (process.pid % 12_000);
     const launcher = spawn(
       join(HOME, 'mistpeak'),
       [verb, '--data', data, '--port', String(port), ...options],
