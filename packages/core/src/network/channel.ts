@@ -102,9 +102,9 @@ export function step(state: ChannelState, event: ChannelEvent, context: ChannelC
 }
 
 function rang(state: ChannelState, timer: string, context: ChannelContext): Outcome {
-  const [what, number] = timer.split(' ');
-  const id = Number(number);
-  if (what === 'end') return end(state, id, context);
+  const isEnd = timer.startsWith('end ');
+  const id = Number(timer.slice(isEnd ? 4 : 5));
+  if (isEnd) return end(state, id, context);
   const frame = state.waiting.find((one) => one.id === id);
   return frame ? tryToSend(state, frame, context) : [state, []];
 }

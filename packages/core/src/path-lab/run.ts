@@ -100,9 +100,10 @@ class LabRun {
   private readonly calls: readonly string[];
   /** Of each, the numbers of those who could hear it. */
   private readonly inReach: readonly (readonly string[])[];
-  /** The luck of each pair, and the world (from 1) that it was thrown in. */
-  private readonly thrown: Float64Array;
-  private readonly thrownIn: Int32Array;
+  /** What each hears of each above its threshold, and the world (from 1) of which that is. */
+  private readonly margins: Float64Array;
+  private readonly marginIn: Int32Array;
+  private worldNow = 0;
   private lastId = 0;
   private ended = false;
 
@@ -119,8 +120,8 @@ class LabRun {
         by !== from && table.isInReach(by, from, sender.places.length) ? [String(by)] : [],
       ),
     );
-    this.thrown = new Float64Array(this.calls.length ** 2);
-    this.thrownIn = new Int32Array(this.calls.length ** 2);
+    this.margins = new Float64Array(this.calls.length ** 2);
+    this.marginIn = new Int32Array(this.calls.length ** 2);
     this.calls.forEach((call, i) => {
       const role = i === 0 ? (plan.senderFillsIn ? 'fill-in' : 'station') : lab.stations[i - 1]?.role;
       if (role !== 'digipeater' && role !== 'fill-in') return;
@@ -143,7 +144,10 @@ class LabRun {
     this.channel = drive<ChannelState, ChannelEvent, ChannelEffect, ChannelContext>(channelStep, QUIET, {
       clock: this.clock,
       dice: seededDice(plan.seed),
-      context: ({ atMs, dice }) => ({ atMs, dice, physics }),
+      context: ({ atMs, dice }) => {
+        this.worldNow = this.world();
+        return { atMs, dice, physics };
+      },
       perform: (effect) => this.carryOut(effect),
     });
   }
@@ -186,23 +190,22 @@ class LabRun {
     return Math.max(0, Math.floor((this.clock.nowMs() - WARM_UP_MS) / (TRIES * GAP_MS)));
   }
 
+  /** Reckoned once for each direction of a pair in each world. */
   private marginDb(by: number, from: number): number {
-    const world = this.world();
+    const at = by * this.calls.length + from;
+    if (this.marginIn[at] !== this.worldNow + 1) {
+      this.marginIn[at] = this.worldNow + 1;
+      this.margins[at] = this.marginOf(by, from, this.worldNow);
+    }
+    return this.margins[at] as number;
+  }
+
+  private marginOf(by: number, from: number, world: number): number {
     const place = world % this.sender.places.length;
     const mean = this.table.marginDb(by, from, place);
     if (this.plan.isWithoutLuck) return mean;
     const spread = this.table.spreadDb(by, from, place);
-    return spread === 0 ? mean : mean + spread * this.luck(world, by, from);
-  }
-
-  /** Thrown once for each pair of a world. */
-  private luck(world: number, by: number, from: number): number {
-    const at = Math.min(by, from) * this.calls.length + Math.max(by, from);
-    if (this.thrownIn[at] !== world + 1) {
-      this.thrownIn[at] = world + 1;
-      this.thrown[at] = luckOf(this.plan.seed, world, by, from);
-    }
-    return this.thrown[at] as number;
+    return spread === 0 ? mean : mean + spread * luckOf(this.plan.seed, world, by, from);
   }
 
   private send(source: number, path: readonly PathHop[], octets: number): void {
