@@ -66,10 +66,19 @@ function release(
   return frame ? [marked(state, key, atMs, rules), [{ kind: 'repeat', frame }]] : [state, []];
 }
 
+/** In the order of time, so that what is too old stands in front. */
 function marked(state: DigipeaterState, key: string, atMs: number, rules: DigipeaterRules): DigipeaterState {
-  const kept = [...state.repeated].filter(([, time]) => atMs - time < rules.duplicateWindowMs);
-  const waiting = new Map([...state.waiting].filter(([other]) => other !== key));
-  return { repeated: new Map([...kept, [key, atMs]]), waiting };
+  const repeated = new Map(state.repeated);
+  for (const [other, time] of repeated) {
+    if (atMs - time < rules.duplicateWindowMs) break;
+    repeated.delete(other);
+  }
+  repeated.delete(key);
+  repeated.set(key, atMs);
+  if (!state.waiting.has(key)) return { repeated, waiting: state.waiting };
+  const waiting = new Map(state.waiting);
+  waiting.delete(key);
+  return { repeated, waiting };
 }
 
 /**
