@@ -18,6 +18,7 @@ import {
   type ScheduleRules,
 } from '@mistpeak/core/beacon/schedule';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { formatCallSign } from '@mistpeak/core/callsign/callsign';
 import { airTimeMs } from '@mistpeak/core/hdlc/air-time';
 import { drive, type Driven } from '@mistpeak/core/machine/drive';
 import { FAILURES } from '@mistpeak/contract/failures';
@@ -145,8 +146,7 @@ export class BeaconWaysService implements OnApplicationBootstrap, OnModuleDestro
   }
 
   private checked(settings: BeaconWaySettings): BeaconWaySettings {
-    const source = settings.source.trim().toUpperCase();
-    this.operator.ownCall(source);
+    const source = formatCallSign(this.operator.ownCall(settings.source));
     this.links.settings(settings.linkId);
     if (!this.beacon.placeOf(source)) throw new ProblemException('no-beacon');
     return { ...settings, source };
@@ -184,7 +184,8 @@ export class BeaconWaysService implements OnApplicationBootstrap, OnModuleDestro
         busyAbove: row.busyAbovePercent / 100,
         ...(row.stopAfter === null ? {} : { stopAfter: row.stopAfter }),
       },
-      isArmed: lock.armed && lock.call === row.source,
+      // A lock that another process has open is none of ours: that process sends.
+      isArmed: lock.armed && lock.call === row.source && !this.links.isHeldElsewhere(row.linkId),
       busy: this.record.shareHeld(row.linkId),
     };
   }

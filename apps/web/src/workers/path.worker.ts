@@ -1,7 +1,7 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { decodeElevationTile, type ElevationTile } from '@mistpeak/core/geo/elevation-tile';
 import type { Position } from '@mistpeak/core/geo/position';
-import { Terrain, tilesAround } from '@mistpeak/core/geo/terrain';
+import { Terrain, tilesBetween } from '@mistpeak/core/geo/terrain';
 import { situationOf } from '@mistpeak/core/path-lab/advice';
 import { comparePaths } from '@mistpeak/core/path-lab/compare';
 import { judgeFillIn } from '@mistpeak/core/path-lab/fill-in';
@@ -19,8 +19,6 @@ type Asked<Job extends PathJob> = PathJobs[Job]['asked'];
 /** How far the levels are of the work of a comparison. */
 const LEVELS_SHARE = 0.4;
 const TOLD_EVERY_MS = 100;
-/** No way of one hop is reckoned further out. */
-const FURTHEST_TILES_KM = 60;
 
 self.onmessage = ({ data }: MessageEvent<PathRequest>): void => {
   work(data)
@@ -63,15 +61,13 @@ const placesOf = ({ stations }: Lab): Position[] => stations.map(({ end }) => en
 
 const known = new Map<string, ElevationTile>();
 
-/** The tiles round these places, as far as the server has them; between two places the tiles of both must do. */
+/** The tiles of the ground between these places, and round them, as far as the server has them. */
 async function terrainFor(
   names: readonly string[],
   places: readonly Position[],
   radiusKm: number,
 ): Promise<Terrain> {
-  const wanted = new Set(
-    places.flatMap((place) => tilesAround(place, Math.min(FURTHEST_TILES_KM, radiusKm))),
-  );
+  const wanted = new Set(tilesBetween(places, radiusKm));
   for (const name of names) if (wanted.has(name) && !known.has(name)) await fetchTile(name);
   return new Terrain([...known.values()]);
 }

@@ -107,11 +107,15 @@ describe('at most', () => {
     ['interval', 5],
     ['speed-and-turn', 3],
     ['decaying', 2],
-    ['distance', 30],
+    // arithmetic: 1000 m at 50 km/h.
+    ['distance', 1.2],
     ['once', Infinity],
   ] as const)('%s sends every %d min', (kind, minutes) =>
-    expect(shortestEveryMs(USUAL_PLANS[kind]) / MIN).toBe(minutes),
+    expect(shortestEveryMs(USUAL_PLANS[kind]) / MIN).toBeCloseTo(minutes, 6),
   );
+
+  it('by distance sends at the latest when its longest is over', () =>
+    expect(shortestEveryMs({ kind: 'distance', everyM: 100_000, longestMs: MIN })).toBe(MIN));
 });
 
 describe('the others', () => {

@@ -85,6 +85,9 @@ function isTurn(plan: SpeedAndTurn, before: Fix, { courseDeg, speedMps = 0 }: Fi
   return turned > plan.leastTurnDeg + plan.turnSlope / (speedMps / MPS_PER_MPH);
 }
 
+/** 50 km/h: by which a distance is reckoned as a time. */
+const STEADY_MPS = 50 / 3.6;
+
 /** How often at most on a steady course: by which its share of the channel is reckoned. Infinity for once. */
 export function shortestEveryMs(plan: BeaconPlan): number {
   switch (plan.kind) {
@@ -95,7 +98,7 @@ export function shortestEveryMs(plan: BeaconPlan): number {
     case 'decaying':
       return plan.movingEveryMs;
     case 'distance':
-      return plan.longestMs;
+      return Math.min(plan.longestMs, (plan.everyM / STEADY_MPS) * 1000);
     case 'speed-and-turn':
       return plan.fastEveryMs;
   }

@@ -123,7 +123,7 @@ describe('figures that keep what is wanted', () => {
     ];
     const found = findFigures(way, USUAL_PLANS[kind], { errorM: 1e9 });
     expect(found?.trial.beacons.length).toBe(
-      tryPlan(way, { ...USUAL_PLANS[kind], ...figures } as BeaconPlan).beacons.length,
+      tryPlan(way, { ...USUAL_PLANS[kind], ...figures }).beacons.length,
     );
   });
 

@@ -1,5 +1,5 @@
 import { encodeElevationTile, decodeElevationTile, tileName, type ElevationTile } from './elevation-tile.js';
-import { Terrain, tilesAround } from './terrain.js';
+import { Terrain, tilesBetween } from './terrain.js';
 
 const tile = (southDeg: number, westDeg: number, heightM: number): ElevationTile => ({
   southDeg,
@@ -36,11 +36,20 @@ describe('terrain of several tiles', () => {
 
 it('names the tiles within a way of a place', () => {
   const near = { latitudeDeg: -29.99, longitudeDeg: -11.5 };
-  expect(tilesAround(near, 0.5)).toEqual(['S30W012.hgt']);
-  expect(tilesAround(near, 5)).toEqual(['S31W012.hgt', 'S30W012.hgt']);
-  expect(tilesAround({ latitudeDeg: 60.5, longitudeDeg: 9.5 }, 40)).toEqual([
+  expect(tilesBetween([near], 0.5)).toEqual(['S30W012.hgt']);
+  expect(tilesBetween([near], 5)).toEqual(['S31W012.hgt', 'S30W012.hgt']);
+  expect(tilesBetween([{ latitudeDeg: 60.5, longitudeDeg: 9.5 }], 40)).toEqual([
     'N60E008.hgt',
     'N60E009.hgt',
     'N60E010.hgt',
   ]);
+});
+
+it('names those in between too: a way of 200 km crosses a tile that holds neither end', () => {
+  const ends = [
+    { latitudeDeg: 50.5, longitudeDeg: 7.5 },
+    { latitudeDeg: 50.5, longitudeDeg: 9.5 },
+  ];
+  expect(tilesBetween(ends)).toEqual(['N50E007.hgt', 'N50E008.hgt', 'N50E009.hgt']);
+  expect(tilesBetween([])).toEqual([]);
 });

@@ -25,16 +25,24 @@ export class Terrain {
   }
 }
 
-/** The tiles that hold a way of so many km round a place, as their files are named. */
-export function tilesAround({ latitudeDeg, longitudeDeg }: Position, radiusKm: number): string[] {
-  const up = radiusKm / KM_PER_DEGREE;
-  const aside = up / Math.max(0.01, Math.cos((latitudeDeg * Math.PI) / 180));
-  const names = new Set<string>();
-  for (let south = Math.floor(latitudeDeg - up); south <= latitudeDeg + up; south++)
-    for (let west = Math.floor(longitudeDeg - aside); west <= longitudeDeg + aside; west++)
-      names.add(tileName({ southDeg: south, westDeg: west }));
-  return [...names];
-}
-
 /** The least length of a degree of latitude on WGS-84, km. */
 const KM_PER_DEGREE = 110.57;
+
+/** The tiles that hold all ways between these places, and so many km round each, as their files are named. */
+export function tilesBetween(places: readonly Position[], radiusKm = 0): string[] {
+  if (places.length === 0) return [];
+  const latitudes = places.map(({ latitudeDeg }) => latitudeDeg);
+  const longitudes = places.map(({ longitudeDeg }) => longitudeDeg);
+  const up = radiusKm / KM_PER_DEGREE;
+  const furthestDeg = Math.max(...latitudes.map(Math.abs));
+  const aside = up / Math.max(0.01, Math.cos((furthestDeg * Math.PI) / 180));
+  const names: string[] = [];
+  for (let south = Math.floor(Math.min(...latitudes) - up); south <= Math.max(...latitudes) + up; south++)
+    for (
+      let west = Math.floor(Math.min(...longitudes) - aside);
+      west <= Math.max(...longitudes) + aside;
+      west++
+    )
+      names.push(tileName({ southDeg: south, westDeg: west }));
+  return names;
+}

@@ -1,7 +1,5 @@
 import { useWatch } from 'react-hook-form';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { channelShare, transmitMilliampHours } from '@mistpeak/core/beacon/cost';
-import { airTimeMs } from '@mistpeak/core/hdlc/air-time';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { formatPlace } from '@mistpeak/core/geo/place';
 import { BeaconSettings, type BeaconView } from '@mistpeak/contract/beacon';
@@ -9,7 +7,6 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useDraftedForm } from '../../live/drafted-form';
-import { useMainLink } from '../../live/main-link';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { DraftedNotes } from '../../pieces/drafted-notes';
@@ -20,6 +17,7 @@ import { OutgoingFrame } from './outgoing-frame';
 import { SendPanel } from './send-panel';
 import { SentList } from './sent-list';
 import { useFrameOf, type Outgoing } from './frame-of';
+import { shareWords, useOwnCost, VOLTS } from './own-cost';
 
 /** What exactly goes out, what it costs, and whether anybody repeated it. */
 export function ComposeView({ operator }: { operator: OperatorView }) {
@@ -98,22 +96,11 @@ function StaleFrequency({ beacon }: { beacon: BeaconView | null }) {
 }
 
 const INTERVALS_MIN = [1, 5, 10, 30];
-const VOLTS = 12;
-/** Each packet and those who repeat it, as a rule (common practice, no source). */
-const COPIES = 3;
-
 /** What it would cost at usual intervals. */
 function Costs({ frame }: { frame: Outgoing | Malformed }) {
-  const link = useMainLink();
-  const kit = useLive((state) => state.kit);
-  const radio =
-    useLive((state) => state.chains.find(({ onBench }) => onBench))?.parts.find(
-      ({ radio: facts }) => facts,
-    ) ?? kit.find(({ radio: facts }) => facts?.transmits);
+  const cost = useOwnCost();
   if (isMalformed(frame)) return null;
-  const { airRate = 1200, txDelayMs = 300, txTailMs = 0 } = link?.settings ?? {};
-  const airMs = airTimeMs(frame.raw, airRate, { txDelayMs, txTailMs });
-  const powerW = radio?.radio?.watts ?? 5;
+  const airMs = cost.airMs(frame.raw);
   return (
     <section aria-label="What it costs" className="border-t-[1.5px] border-ink pt-2.5">
       <h2>What it costs</h2>
@@ -130,7 +117,7 @@ function Costs({ frame }: { frame: Outgoing | Malformed }) {
               Channel, with copies
             </th>
             <th scope="col" className="font-[500]">
-              Battery a day, {powerW} W at {VOLTS} V
+              Battery a day, {cost.watts} W at {VOLTS} V
             </th>
           </tr>
         </thead>
@@ -139,10 +126,8 @@ function Costs({ frame }: { frame: Outgoing | Malformed }) {
             <tr key={minutes} className="border-t border-line">
               <td className="py-0.5">{minutes} min</td>
               <td>{1440 / minutes}</td>
-              <td>{(channelShare(airMs, 60 / minutes, COPIES) * 100).toFixed(1)} %</td>
-              <td>
-                {Math.round(transmitMilliampHours(airMs, 1440 / minutes, { powerW, volts: VOLTS }))} mAh
-              </td>
+              <td>{shareWords(airMs, 60 / minutes)}</td>
+              <td>{Math.round(cost.milliampHours(airMs, 1440 / minutes))} mAh</td>
             </tr>
           ))}
         </tbody>

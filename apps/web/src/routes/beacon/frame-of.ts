@@ -23,9 +23,11 @@ export interface Outgoing {
 export type Forms = Readonly<Record<BeaconFormat, number | string>>;
 
 /** The exact frame that these fields make, by the same core that the server sends with. */
-export function useFrameOf(settings: BeaconSettings): Outgoing | Malformed {
+export function useFrameOf(settings: BeaconSettings): Outgoing | Malformed;
+export function useFrameOf(settings: BeaconSettings | null): Outgoing | Malformed | undefined;
+export function useFrameOf(settings: BeaconSettings | null): Outgoing | Malformed | undefined {
   const key = JSON.stringify(settings);
-  return useMemo(() => frameOf(JSON.parse(key) as BeaconSettings), [key]);
+  return useMemo(() => (key === 'null' ? undefined : frameOf(JSON.parse(key) as BeaconSettings)), [key]);
 }
 
 export function useFormsOf(settings: BeaconSettings): Forms | undefined {

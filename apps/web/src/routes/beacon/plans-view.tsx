@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { USUAL_PLANS, type BeaconPlan } from '@mistpeak/core/beacon/plan';
 import { findFigures, timedTrack, tryPlan, type TrackTrial } from '@mistpeak/core/beacon/track-trial';
-import { channelShare, transmitMilliampHours } from '@mistpeak/core/beacon/cost';
 import { formatGeoJson } from '@mistpeak/core/tracks/geojson';
 import { formatGpx } from '@mistpeak/core/tracks/gpx';
 import { formatKml } from '@mistpeak/core/tracks/kml';
@@ -18,14 +18,15 @@ import { ProblemNote } from '../../pieces/problem-note';
 import { saveFile } from '../../pieces/save-file';
 import { TrackFile as TrackFileButton } from '../../pieces/track-file';
 import { ErrorRibbon } from './error-ribbon';
+import { useFrameOf } from './frame-of';
+import { shareWords, useOwnCost } from './own-cost';
 import { PlanFields } from './plan-fields';
 import { PLAN_NAMES, planWords } from './plan-words';
 
 /** Points of a line on the map; more cannot be told apart. */
 const MOST_DRAWN = 3000;
-const AIR_MS = 700;
-const COPIES = 3;
-const VOLTS = 12;
+/** Of a beacon as long as most, where none is saved yet. */
+const USUAL_AIR_MS = 700;
 const PAST_MS = 6 * 3_600_000;
 
 interface Candidate {
@@ -198,14 +199,19 @@ export default function PlansView({ operator }: { operator: OperatorView }) {
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** With the beacon that is saved, over the operator's own link, from his own radio. */
 function Figures({ trial: { beacons, hours, perHour, greatestErrorM, rmsErrorM } }: { trial: TrackTrial }) {
+  const saved = useLive((state) => state.beacon);
+  const frame = useFrameOf(saved);
+  const cost = useOwnCost();
+  const airMs = frame === undefined || isMalformed(frame) ? USUAL_AIR_MS : cost.airMs(frame.raw);
   const cells = [
     String(beacons.length),
     perHour.toFixed(1),
     `${Math.round(greatestErrorM)} m`,
     `${Math.round(rmsErrorM)} m`,
-    `${(channelShare(AIR_MS, perHour, COPIES) * 100).toFixed(1)} %`,
-    `${transmitMilliampHours(AIR_MS, beacons.length, { powerW: 5, volts: VOLTS }).toFixed(1)} mAh in ${hours.toFixed(1)} h`,
+    shareWords(airMs, perHour),
+    `${cost.milliampHours(airMs, beacons.length).toFixed(1)} mAh in ${hours.toFixed(1)} h at ${cost.watts} W`,
   ];
   return cells.map((cell, i) => (
     <td key={i} className="py-1.5 pr-3 font-mono text-[13px]">

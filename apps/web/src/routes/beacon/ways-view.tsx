@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { channelShare, transmitMilliampHours } from '@mistpeak/core/beacon/cost';
 import { shortestEveryMs, USUAL_PLANS } from '@mistpeak/core/beacon/plan';
 import type { BeaconWaySettings, BeaconWayView } from '@mistpeak/contract/beacon-ways';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -16,12 +15,11 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { Table } from '../../pieces/table';
 import { whenWords } from './next-out';
+import { shareOfChannel, useOwnCost } from './own-cost';
 import { PlanFields } from './plan-fields';
 import { planWords } from './plan-words';
 import { Whereabouts } from './whereabouts';
 
-const VOLTS = 12;
-const COPIES = 3;
 /** Some fifty stations share a channel on a busy day (common practice, no source). */
 const MUCH = 0.02;
 /** A fixed station that beacons more often tells nobody anything new (common practice, no source). */
@@ -97,7 +95,7 @@ export function WaysView({ operator }: { operator: OperatorView }) {
 
 /** Of the channel, those who repeat it reckoned in. */
 const shareOf = ({ plan, airTimeMs = 0 }: BeaconWayView): number =>
-  channelShare(airTimeMs, 3_600_000 / shortestEveryMs(plan), COPIES);
+  shareOfChannel(airTimeMs, 3_600_000 / shortestEveryMs(plan));
 
 function WayRow({
   way,
@@ -111,6 +109,7 @@ function WayRow({
   change: () => void;
 }) {
   const nowMs = useNow(1000);
+  const cost = useOwnCost();
   const { problem, isBusy, attempt } = useAttempt();
   const { id, source, plan, position, isOn, sent, lastSentAtMs, test, airTimeMs, trouble, version } = way;
   const perDay = Number.isFinite(shortestEveryMs(plan)) ? 86_400_000 / shortestEveryMs(plan) : 0;
@@ -144,7 +143,7 @@ function WayRow({
           <span className="block">
             {airTimeMs === undefined
               ? ''
-              : `${Math.round(transmitMilliampHours(airTimeMs, perDay, { powerW: 5, volts: VOLTS }))} mAh/d at 5 W`}
+              : `${Math.round(cost.milliampHours(airTimeMs, perDay))} mAh a day at ${cost.watts} W`}
           </span>
         </td>
         <td className="py-2 text-right">

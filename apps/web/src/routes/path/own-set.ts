@@ -6,7 +6,7 @@ import { PACKET_THRESHOLD_DBM } from '@mistpeak/core/propagation/reach';
 import { thinnedOut } from '@mistpeak/core/tracks/track';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useDraft, type Draft } from '../../live/draft';
-import { useLive } from '../../live/store';
+import { useOwnRadio } from '../../live/own-radio';
 
 /** The set whose packets are tried, as typed; numbers that are none are NaN. points: a track instead of the place. */
 export interface OwnSet {
@@ -23,20 +23,17 @@ export interface OwnSet {
 }
 
 /** A handheld among some trees and houses, where the kit says nothing (common practice, no source). */
-const USUAL = { heightM: 1.5, powerW: 5, gainDbi: -5, feedLossDb: 0, clutterDb: 8 };
+const USUAL = { heightM: 1.5, gainDbi: -5, feedLossDb: 0, clutterDb: 8 };
 
 export function useOwnSet(operator: OperatorView): Draft<OwnSet> {
-  const kit = useLive((state) => state.kit);
-  const chain = useLive((state) => state.chains.find(({ onBench }) => onBench));
-  const radio = chain?.parts.find(({ radio }) => radio) ?? kit.find(({ radio }) => radio?.transmits);
-  const antenna = kit.find(({ kind, name }) => kind === 'antenna' && name === chain?.antenna);
+  const { watts, antenna } = useOwnRadio();
   return useDraft<OwnSet>('path set', {
     place: operator.position ? formatPlace(operator.position) : '',
     frequencyMHz: operator.channelMHz,
     thresholdDbm: PACKET_THRESHOLD_DBM,
     ...USUAL,
-    ...(radio?.radio?.watts === undefined ? {} : { powerW: radio.radio.watts }),
-    ...antenna?.antenna,
+    powerW: watts,
+    ...antenna,
   });
 }
 

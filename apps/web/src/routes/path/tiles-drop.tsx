@@ -1,5 +1,5 @@
 import { useRef, useState, type DragEvent } from 'react';
-import { tilesAround } from '@mistpeak/core/geo/terrain';
+import { tilesBetween } from '@mistpeak/core/geo/terrain';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { TILE_TYPE } from '@mistpeak/contract/elevation';
 import { command, sendFile } from '../../api';
@@ -19,7 +19,7 @@ export function TilesDrop() {
   const { problem, isBusy, attempt } = useAttempt();
   const [done, setDone] = useState<string>();
   const missing = operator.position
-    ? tilesAround(operator.position, AROUND_KM).filter((name) => !tiles.some((tile) => tile.name === name))
+    ? tilesBetween([operator.position], AROUND_KM).filter((name) => !tiles.some((tile) => tile.name === name))
     : [];
   const take = (files: Iterable<File>): void =>
     void attempt(async () => {
