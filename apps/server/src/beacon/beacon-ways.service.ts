@@ -164,12 +164,13 @@ export class BeaconWaysService implements OnApplicationBootstrap, OnModuleDestro
     const way: Way = { row, driven };
     this.ways.set(row.id, way);
     this.placeFixed(way);
-    if (row.isOn) driven.dispatch({ kind: 'begin' });
     const { fix } = driven.state();
-    if (row.lastSentAt && fix) {
+    if (!row.isOn) return way;
+    if (!row.lastSentAt || !fix) driven.dispatch({ kind: 'begin' });
+    else {
       const agoMs = Math.max(0, this.clock.nowMs() - row.lastSentAt.getTime());
       const last = { fix: { ...fix, atMs: this.clock.upMs() - agoMs }, standing: 0 };
-      driven.dispatch({ kind: 'resume', last, sent: row.sent });
+      driven.dispatch({ kind: 'begin', before: { last, sent: row.sent } });
     }
     return way;
   }

@@ -192,7 +192,8 @@ describe('a voice frequency', () => {
     const { body } = await server.ask<BeaconView>('PUT', '/beacon/frequency', { frequency: '145.500MHz' });
     expect(body).toMatchObject({ frequency: '145.500MHz' });
     expect((await info()).frequency).toEqual({ frequencyMHz: 145.5 });
-    clock.pass(58 * MINUTE_MS);
+    clock.pass(60 * MINUTE_MS);
+    await page.find('beacon', ({ frequencyStale }) => frequencyStale === 'an hour old');
     await arm();
     expect((await info()).frequency).toBeUndefined();
     await server.ask('PUT', '/beacon/frequency', { frequency: '145.500MHz' });

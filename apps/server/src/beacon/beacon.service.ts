@@ -1,4 +1,4 @@
-import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
+import { Inject, Injectable, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import type { Ax25Frame } from '@mistpeak/core/ax25/frame';
@@ -13,7 +13,7 @@ import { formatPlace, parsePlace } from '@mistpeak/core/geo/place';
 import type { Position } from '@mistpeak/core/geo/position';
 import { formatCallSign } from '@mistpeak/core/callsign/callsign';
 import type { BeaconSettings, BeaconView, SendBeacon, TransmissionView } from '@mistpeak/contract/beacon';
-import type { Clock } from '@mistpeak/link/clock';
+import { every, type Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { LiveService } from '../live/live.service.js';
 import { OperatorService } from '../operator/operator.service.js';
@@ -24,8 +24,12 @@ import { TransmittingService } from '../transmitting/transmitting.service.js';
 import { WhereaboutsService, type Told } from '../whereabouts/whereabouts.service.js';
 import { BeaconEntity } from './beacon.entity.js';
 
+const LOOK_EVERY_MS = 30_000;
+
 @Injectable()
-export class BeaconService implements OnModuleInit {
+export class BeaconService implements OnModuleInit, OnModuleDestroy {
+  private toldStale: BeaconView['frequencyStale'];
+  private stopLooking = (): void => undefined;
   private current: BeaconEntity | null = null;
   private all: readonly BeaconEntity[] = [];
 
@@ -42,6 +46,11 @@ export class BeaconService implements OnModuleInit {
   async onModuleInit(): Promise<void> {
     await this.read();
     this.live.contribute('beacon', () => this.view());
+    this.stopLooking = every(this.clock, LOOK_EVERY_MS, () => this.tellStale());
+  }
+
+  onModuleDestroy(): void {
+    this.stopLooking();
   }
 
   view(): BeaconView | null {
@@ -122,8 +131,14 @@ export class BeaconService implements OnModuleInit {
     this.current = this.all[0] ?? null;
   }
 
+  /** A frequency goes stale while nothing is saved: whoever looks is told when it does. */
+  private tellStale(): void {
+    if (this.view()?.frequencyStale !== this.toldStale) this.publish();
+  }
+
   private publish(): BeaconView {
     const saved = this.view() as BeaconView;
+    this.toldStale = saved.frequencyStale;
     this.live.publish({ kind: 'beacon', data: saved });
     return saved;
   }

@@ -6,7 +6,7 @@ import { situationOf } from '@mistpeak/core/path-lab/advice';
 import { comparePaths } from '@mistpeak/core/path-lab/compare';
 import { judgeFillIn } from '@mistpeak/core/path-lab/fill-in';
 import { followPacket } from '@mistpeak/core/path-lab/follow';
-import { usualAirTimeMs, hopsOfPath, type Lab } from '@mistpeak/core/path-lab/lab';
+import type { Lab } from '@mistpeak/core/path-lab/lab';
 import { reckonLevels } from '@mistpeak/core/path-lab/level-table';
 import { bestSpots } from '@mistpeak/core/propagation/best-spots';
 import { reachBetween } from '@mistpeak/core/propagation/margin';
@@ -100,19 +100,10 @@ function compare(
   );
   return {
     results,
-    situation: situationOf(lab, sender, table, loadOf(lab)),
+    situation: situationOf(lab, sender, table, results[0]?.heldByOthers ?? 0),
     stages: paths.map((path) => followPacket(lab, sender, table, path, seed)),
     isGroundKnown: sender.places.every((place) => terrain.covers(place)),
   };
-}
-
-/** What the others' own packets hold of the channel, each repeated once on average by the path that it asks for. */
-function loadOf(lab: Lab): number {
-  const ms = lab.stations.reduce((sum, { packetsPerHour, octets, path }) => {
-    const hops = hopsOfPath(path);
-    return sum + packetsPerHour * usualAirTimeMs(octets, hops.length, lab) * (1 + Math.min(2, hops.length));
-  }, 0);
-  return Math.min(1, ms / 3_600_000);
 }
 
 function fillIn({ lab, sender, packets, seed }: Asked<'fill-in'>, terrain: Terrain): Answer<'fill-in'> {

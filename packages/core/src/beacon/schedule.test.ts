@@ -186,21 +186,14 @@ describe('a schedule', () => {
   it('goes on where an earlier run left off', () => {
     const { clock, sent, driven, fix } = rig({ stopAfter: 3 });
     clock.advance(10 * MIN);
-    driven.dispatch({
-      kind: 'resume',
-      last: { fix: { atMs: 8 * MIN, position: HERE }, standing: 0 },
-      sent: 2,
-    });
-    expect(driven.state().isOn).toBe(false);
     fix();
-    driven.dispatch({ kind: 'begin' });
     driven.dispatch({
-      kind: 'resume',
-      last: { fix: { atMs: 8 * MIN, position: HERE }, standing: 0 },
-      sent: 2,
+      kind: 'begin',
+      before: { last: { fix: { atMs: 8 * MIN, position: HERE }, standing: 0 }, sent: 2 },
     });
     clock.advance(60 * MIN);
-    expect(sent).toEqual([13 * MIN]);
+    // The third is the last.
+    expect([sent, driven.state().isOn]).toEqual([[13 * MIN], false]);
   });
 
   it('a turn is sent at the moment in which it is told of', () => {

@@ -48,11 +48,10 @@ export interface ScheduleRules {
 }
 
 export type ScheduleEvent =
-  | { readonly kind: 'begin' }
+  /** before: what an earlier run had sent, where it is to go on. */
+  | { readonly kind: 'begin'; readonly before?: { readonly last: LastBeacon; readonly sent: number } }
   | { readonly kind: 'end' }
   | { readonly kind: 'fix'; readonly fix: Fix }
-  /** Of an earlier run: what was sent before this one began. */
-  | { readonly kind: 'resume'; readonly last: LastBeacon; readonly sent: number }
   | { readonly kind: 'sent' }
   | { readonly kind: 'failed' }
   /** The lock, the channel or the rules are not what they were. */
@@ -90,11 +89,12 @@ export function step(state: Schedule, event: ScheduleEvent, context: ScheduleCon
   const { atMs, dice, rules } = context;
   switch (event.kind) {
     case 'begin':
-      return reckon({ ...state, isOn: true, sent: 0, postponed: 0, notBeforeMs: -Infinity }, context);
+      return reckon(
+        { ...state, isOn: true, sent: 0, postponed: 0, notBeforeMs: -Infinity, ...event.before },
+        context,
+      );
     case 'end':
       return off(state);
-    case 'resume':
-      return reckon({ ...state, last: event.last, sent: event.sent }, context);
     case 'fix':
       return reckon({ ...state, fix: event.fix }, context);
     case 'look':

@@ -2,7 +2,7 @@ import { isMalformed } from '../bits/malformed.js';
 import { hopsAsked, parsePath } from '../digipeating/alias.js';
 import { hopsOfPath, type Lab, type Sender } from './lab.js';
 import type { LevelTable } from './level-table.js';
-import { runLab, TRIES, type PacketFate } from './run.js';
+import { airTimeOf, runLab, TRIES, type PacketFate, type Watcher } from './run.js';
 import { shareOf, type Share } from './share.js';
 
 /** What a packet is to reach: a gateway where the lab has one, else a digipeater that repeats it. */
@@ -21,6 +21,8 @@ export interface PathResult {
   readonly channelMs: number;
   readonly delayMs?: { readonly median: number; readonly late: number };
   readonly ways: readonly { readonly way: string; readonly share: number }[];
+  /** Share of the time that others held the channel where the sender is, 0–1. */
+  readonly heldByOthers: number;
   /** Within three tries, at each place of a track. */
   readonly byPlace: readonly Share[];
 }
@@ -45,15 +47,30 @@ export function* comparePaths(
 ): Generator<number, PathResult[]> {
   const results: PathResult[] = [];
   for (const [i, path] of paths.entries()) {
-    const run = runLab(lab, sender, table, { path: hopsOfPath(path), packets, seed });
+    let [heldMs, lastMs] = [0, 0];
+    const note: Watcher = (_, atMs, happening) => {
+      if (happening.kind !== 'sent') return;
+      const { by, frame } = happening;
+      lastMs = atMs;
+      if (by > 0 && table.isInReach(0, by, 1, 0)) heldMs += airTimeOf(frame, lab);
+    };
+    const run = runLab(lab, sender, table, { path: hopsOfPath(path), packets, seed }, note);
     let next = run.next();
     for (; !next.done; next = run.next()) yield (i + next.value) / paths.length;
-    results.push(resultOf(path, lab, sender, next.value));
+    results.push({
+      ...resultOf(path, lab, sender, next.value),
+      heldByOthers: Math.min(1, heldMs / Math.max(1, lastMs)),
+    });
   }
   return results;
 }
 
-function resultOf(path: string, lab: Lab, sender: Sender, fates: readonly PacketFate[]): PathResult {
+function resultOf(
+  path: string,
+  lab: Lab,
+  sender: Sender,
+  fates: readonly PacketFate[],
+): Omit<PathResult, 'heldByOthers'> {
   const mine = fates.filter(({ source }) => source === 0);
   const goal: Goal = lab.stations.some(({ role }) => role === 'gateway') ? 'gateway' : 'digipeater';
   const reached = (fate: PacketFate): boolean =>

@@ -40,10 +40,10 @@ export class LevelTable {
     return this.margins[this.at(by, from, place)] as number;
   }
 
-  /** Whether it is heard there at all, with the best of luck and at any of the sender's places. */
-  isInReach(by: number, from: number, places: number): boolean {
+  /** Whether it is heard there at all, at any of the sender's places; luck in deviations, the best there is where it is left out. */
+  isInReach(by: number, from: number, places: number, luck = BEST_LUCK): boolean {
     for (let place = 0; place < (by > 0 && from > 0 ? 1 : places); place++)
-      if (this.marginDb(by, from, place) + BEST_LUCK * this.spreadDb(by, from, place) >= 0) return true;
+      if (this.marginDb(by, from, place) + luck * this.spreadDb(by, from, place) >= 0) return true;
     return false;
   }
 

@@ -158,6 +158,15 @@ describe('paths side by side', () => {
     ]);
   });
 
+  it('tells how much of the time others held the channel where the sender is', () => {
+    const near = new SmallLab().add('QH7CTA-9', 'station', 1800).hear('me', 'QH7CTA-9', 1);
+    near.add('QH7CTB-9', 'station', 1800);
+    const [result] = compare(near, [''], 300);
+    // arithmetic: 1800 packets an hour of the one that is heard; nothing of the one that is not.
+    const expected = (1800 * usualAirTimeMs(40, 0, near.lab)) / 3_600_000;
+    expect(Math.abs((result?.heldByOthers as number) / expected - 1)).toBeLessThan(0.1);
+  });
+
   it('leaves nothing behind: others’ packets end with the run', () => {
     const small = valley().add('QH7CTA-9', 'station', 3000, 'WIDE2-1').hear('QH7CTA-9', 'QH1ANR');
     const fates = finish(runLab(small.lab, small.sender, small.table, { path: [], packets: 3, seed: 1 }));
@@ -206,6 +215,7 @@ describe('advice', () => {
       copies: 1,
       channelMs,
       ways: [],
+      heldByOthers: 0,
       byPlace: [],
     });
     const few = advise([of('WIDE2-1', 94, 100, 1000), of('WIDE2-2', 99, 100, 2000)], situation);

@@ -70,6 +70,8 @@ const WARM_UP_MS = 20_000;
 /** Copies are through long before. */
 const DRAIN_MS = 30_000;
 const THRESHOLD_DBM = 0;
+/** Behind the four octets of the packet's number. */
+const LENGTH_AT = 4;
 const SHOWS_PROGRESS_EVERY = 64;
 
 /** Many packets over the lab's channel; yields the share done. Same seed, same fates, in the order of sending. */
@@ -87,6 +89,10 @@ export function* runLab(
     if (++steps % SHOWS_PROGRESS_EVERY === 0) yield Math.min(1, run.clock.nowMs() / endMs);
   return run.fates;
 }
+
+/** Of a frame of the lab, whose info tells its packet and how long the real one is. */
+export const airTimeOf = ({ info, path }: Ax25Frame, lab: Lab): number =>
+  usualAirTimeMs(info[LENGTH_AT] as number, path.length, lab);
 
 class LabRun {
   readonly clock = new Timetable();
@@ -224,12 +230,11 @@ class LabRun {
 
   private offer(by: number, packet: number, frame: Ax25Frame): void {
     const id = ++this.lastId;
-    const octets = frame.info[4] as number;
     const { access } = this.lab;
     this.onAir.set(id, { packet, frame, by });
     this.channel.dispatch({
       kind: 'offer',
-      frame: { id, from: String(by), airTimeMs: usualAirTimeMs(octets, frame.path.length, this.lab), access },
+      frame: { id, from: String(by), airTimeMs: airTimeOf(frame, this.lab), access },
     });
   }
 
@@ -252,7 +257,7 @@ class LabRun {
   private left({ packet, frame, by }: { packet: number; frame: Ax25Frame; by: number }): void {
     const fate = this.fates[packet] as PacketFate;
     fate.copies++;
-    fate.channelMs += usualAirTimeMs(frame.info[4] as number, frame.path.length, this.lab);
+    fate.channelMs += airTimeOf(frame, this.lab);
     if (by !== fate.source) fate.repeatedBy++;
     this.watch?.(packet, this.clock.nowMs(), { kind: 'sent', by, frame });
   }

@@ -17,10 +17,8 @@ export function PacketView() {
   const [search, setSearch] = useSearchParams();
   const packets = packetsOf(frames);
   const wanted = search.get('frame');
-  const chosen =
-    packets.find(({ records }) => records.some(({ id }) => id === wanted)) ??
-    packets.find(({ records }) => records.length > 1) ??
-    packets[0];
+  const found = packets.find(({ records }) => records.some(({ id }) => id === wanted));
+  const chosen = found ?? packets.find(({ records }) => records.length > 1) ?? packets[0];
   return (
     <div className="grid gap-x-9 gap-y-5 lg:grid-cols-[18rem_minmax(0,1fr)]">
       <nav
@@ -50,7 +48,11 @@ export function PacketView() {
           })}
         </ul>
       </nav>
-      {chosen ? (
+      {wanted !== null && !found ? (
+        <p role="status" className="text-ink2">
+          That packet is no longer at hand here, or was not read. Choose another.
+        </p>
+      ) : chosen ? (
         <Explained packet={chosen} operator={operator} />
       ) : (
         <p className="text-ink2">Nothing was heard yet.</p>
