@@ -1,23 +1,12 @@
 import { encodeElevationTile } from '@mistpeak/core/geo/elevation-tile';
-import type { TileView } from '@mistpeak/contract/elevation';
 import { BACK_FOR_MS } from '@mistpeak/contract/removals';
-import { MovedClock } from '../testing/moved-clock.js';
-import { makeDatabase, OPERATOR, ServerUp, until, type Page } from '../testing/server-up.js';
+import { MovedServer } from '../testing/moved-server.js';
+import { until } from '../testing/server-up.js';
 
 jest.setTimeout(30_000);
 
-const clock = new MovedClock();
-let server: ServerUp;
-let page: Page;
-beforeAll(async () => {
-  server = await ServerUp.on(await makeDatabase(), { clock });
-  await server.ask('PUT', '/operator', OPERATOR);
-  page = server.follow();
-});
-afterAll(async () => {
-  page.close();
-  await server.close();
-});
+const rig = MovedServer.forAllTests();
+const { clock } = rig;
 
 const tile = (size: number): Uint8Array =>
   encodeElevationTile({
@@ -27,17 +16,16 @@ const tile = (size: number): Uint8Array =>
     heightsM: Int16Array.from({ length: size * size }, (_, i) => i % 1200),
   });
 const put = (name: string, body: Uint8Array, type = 'application/octet-stream'): Promise<Response> =>
-  fetch(`http://127.0.0.1:${server.port}/api/v1/elevation/${name}`, {
+  fetch(`http://127.0.0.1:${rig.server.port}/api/v1/elevation/${name}`, {
     method: 'PUT',
     headers: { 'content-type': type },
     body: body as Uint8Array<ArrayBuffer>,
   });
 const get = (name: string): Promise<Response> =>
-  fetch(`http://127.0.0.1:${server.port}/api/v1/elevation/${name}`);
+  fetch(`http://127.0.0.1:${rig.server.port}/api/v1/elevation/${name}`);
 const tilesOnce = (names: string): Promise<unknown> =>
   until('the tiles', () => {
-    const told = page.events.findLast(({ kind }) => kind === 'tiles')?.data as
-      readonly TileView[] | undefined;
+    const told = rig.latest('tiles');
     return told?.map(({ name, size }) => `${name} ${size}`).join() === names;
   });
 
@@ -71,7 +59,7 @@ describe('elevation tiles', () => {
 
   it('leave a minute after they were removed', async () => {
     expect(
-      (await fetch(`http://127.0.0.1:${server.port}/api/v1/elevation/S30W012.hgt`, { method: 'DELETE' }))
+      (await fetch(`http://127.0.0.1:${rig.server.port}/api/v1/elevation/S30W012.hgt`, { method: 'DELETE' }))
         .status,
     ).toBe(204);
     await tilesOnce('');

@@ -5,24 +5,14 @@ import { encodeKiss } from '@mistpeak/core/kiss/codec';
 import type { HeardNetwork } from '@mistpeak/core/path-lab/heard-network';
 import type { SiteView } from '@mistpeak/contract/path-lab';
 import { BACK_FOR_MS } from '@mistpeak/contract/removals';
-import { MovedClock } from '../testing/moved-clock.js';
+import { MovedServer } from '../testing/moved-server.js';
 import { KissPeer } from '../testing/kiss-peer.js';
-import { linkTo, makeDatabase, OPERATOR, ServerUp, until, type Page } from '../testing/server-up.js';
+import { linkTo, until } from '../testing/server-up.js';
 
 jest.setTimeout(30_000);
 
-const clock = new MovedClock();
-let server: ServerUp;
-let page: Page;
-beforeAll(async () => {
-  server = await ServerUp.on(await makeDatabase(), { clock });
-  await server.ask('PUT', '/operator', OPERATOR);
-  page = server.follow();
-});
-afterAll(async () => {
-  page.close();
-  await server.close();
-});
+const rig = MovedServer.forAllTests();
+const { clock } = rig;
 
 const SITE = {
   call: 'qh1anr',
@@ -36,19 +26,18 @@ const SITE = {
 /** The last list that the page was told, once it looks like that. */
 const sitesOnce = (fits: (sites: readonly SiteView[]) => boolean): Promise<readonly SiteView[]> =>
   until('the sites', () => {
-    const told = page.events.findLast(({ kind }) => kind === 'sites')?.data as
-      readonly SiteView[] | undefined;
+    const told = rig.latest('sites');
     return told && fits(told) ? told : undefined;
   });
 
 describe('stations that the operator knows', () => {
   it('are kept by call, and a form that began with an older one is refused', async () => {
-    const { body } = await server.ask<SiteView>('PUT', '/path-lab/sites', SITE);
+    const { body } = await rig.server.ask<SiteView>('PUT', '/path-lab/sites', SITE);
     expect(body).toMatchObject({ call: 'QH1ANR', heightM: 15 });
     await sitesOnce((sites) => sites.length === 1);
     const higher = { ...SITE, heightM: 20, version: body.version };
-    expect((await server.ask('PUT', '/path-lab/sites', higher)).status).toBe(200);
-    expect(await server.ask('PUT', '/path-lab/sites', higher)).toMatchObject({ status: 409 });
+    expect((await rig.server.ask('PUT', '/path-lab/sites', higher)).status).toBe(200);
+    expect(await rig.server.ask('PUT', '/path-lab/sites', higher)).toMatchObject({ status: 409 });
   });
 
   it.each([
@@ -61,7 +50,7 @@ describe('stations that the operator knows', () => {
     ['place', 'nowhere'],
     ['call', 'N0CALL'],
   ])('are refused where %s is %s', async (field, value) => {
-    const { status, body } = await server.ask('PUT', '/path-lab/sites', { ...SITE, [field]: value });
+    const { status, body } = await rig.server.ask('PUT', '/path-lab/sites', { ...SITE, [field]: value });
     expect(status).toBe(400);
     expect(body).toMatchObject({ fields: { [field]: expect.any(String) as string } });
   });
@@ -71,13 +60,13 @@ describe('stations that the operator knows', () => {
       { ...SITE, call: 'QH1TOP' },
       { ...SITE, call: 'QH1BAD', powerW: -1 },
     ];
-    expect((await server.ask('POST', '/path-lab/sites/import', { sites: bad })).status).toBe(400);
+    expect((await rig.server.ask('POST', '/path-lab/sites/import', { sites: bad })).status).toBe(400);
     const good = [
       { ...SITE, call: 'QH1TOP' },
       { ...SITE, heightM: 7 },
       { ...SITE, heightM: 8 },
     ];
-    const { body } = await server.ask<SiteView[]>('POST', '/path-lab/sites/import', { sites: good });
+    const { body } = await rig.server.ask<SiteView[]>('POST', '/path-lab/sites/import', { sites: good });
     expect(body.map(({ call, heightM }) => [call, heightM])).toEqual([
       ['QH1ANR', 8],
       ['QH1TOP', 15],
@@ -85,27 +74,27 @@ describe('stations that the operator knows', () => {
   });
 
   it('that are removed can be brought back for a minute', async () => {
-    await server.ask('DELETE', '/path-lab/sites/QH1TOP');
+    await rig.server.ask('DELETE', '/path-lab/sites/QH1TOP');
     await sitesOnce((sites) => sites.length === 1);
-    await server
+    await rig.server
       .ask('PUT', '/path-lab/sites', { ...SITE, call: 'QH1TOP', note: 'again' })
       .then(({ status }) =>
         // It is there still, and so its version counts.
         expect(status).toBe(200),
       );
     await sitesOnce((sites) => sites.length === 2);
-    await server.ask('DELETE', '/path-lab/sites/QH1TOP');
+    await rig.server.ask('DELETE', '/path-lab/sites/QH1TOP');
     clock.pass(BACK_FOR_MS);
     await sitesOnce((sites) => sites.length === 1);
-    expect((await server.ask('DELETE', '/path-lab/sites/QH1NONE')).status).toBe(204);
+    expect((await rig.server.ask('DELETE', '/path-lab/sites/QH1NONE')).status).toBe(204);
   });
 });
 
 describe('the network as the journal tells it', () => {
   it('counts who repeats whom within the hours that are asked for', async () => {
     const peer = await KissPeer.listen();
-    const { body: link } = await server.ask<{ id: string }>('POST', '/links', linkTo(peer.port));
-    await server.ask('POST', `/links/${link.id}/open`);
+    const { body: link } = await rig.server.ask<{ id: string }>('POST', '/links', linkTo(peer.port));
+    await rig.server.ask('POST', `/links/${link.id}/open`);
     await peer.connected();
     const lines = ['QH7CTA-9>APZMPK,WIDE2-1:!a', 'QH7CTA-9>APZMPK,QH1ANR,WIDE2*:!a'];
     for (const line of lines)
@@ -117,7 +106,7 @@ describe('the network as the journal tells it', () => {
     // What is no frame is no part of it.
     peer.send('c0 00 01 02 c0');
     const network = async (query = ''): Promise<HeardNetwork> =>
-      (await server.ask<HeardNetwork>('GET', `/path-lab/network${query}`)).body;
+      (await rig.server.ask<HeardNetwork>('GET', `/path-lab/network${query}`)).body;
     await until('both stored', async () => (await network()).repeaters.length === 1);
     const { sources, repeaters } = await network();
     expect(sources).toMatchObject([{ call: 'QH7CTA-9', packets: 1, direct: 1 }]);
@@ -125,8 +114,8 @@ describe('the network as the journal tells it', () => {
     clock.sleep(2 * 3_600_000);
     expect((await network('?hours=1')).sources).toEqual([]);
     expect((await network('?hours=3')).sources).toHaveLength(1);
-    expect((await server.ask('GET', '/path-lab/network?hours=0')).status).toBe(400);
-    expect((await server.ask('GET', '/path-lab/network?hours=721')).status).toBe(400);
+    expect((await rig.server.ask('GET', '/path-lab/network?hours=0')).status).toBe(400);
+    expect((await rig.server.ask('GET', '/path-lab/network?hours=721')).status).toBe(400);
     await peer.close();
   });
 });

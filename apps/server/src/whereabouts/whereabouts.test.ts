@@ -7,26 +7,15 @@ import type { LinkView } from '@mistpeak/contract/link';
 import { BACK_FOR_MS } from '@mistpeak/contract/removals';
 import type { PlaceLabelView, PlaceYield, WhereaboutsView } from '@mistpeak/contract/whereabouts';
 import { KissPeer } from '../testing/kiss-peer.js';
-import { MovedClock } from '../testing/moved-clock.js';
-import { linkTo, makeDatabase, OPERATOR, ServerUp, until, type Page } from '../testing/server-up.js';
+import { MovedServer } from '../testing/moved-server.js';
+import { linkTo, until } from '../testing/server-up.js';
 
 jest.setTimeout(40_000);
 
-const clock = new MovedClock();
-let server: ServerUp;
-let page: Page;
-beforeAll(async () => {
-  server = await ServerUp.on(await makeDatabase(), { clock });
-  await server.ask('PUT', '/operator', OPERATOR);
-  page = server.follow();
-});
-afterAll(async () => {
-  page.close();
-  await server.close();
-});
+const rig = MovedServer.forAllTests();
+const { clock } = rig;
 
-const view = (): WhereaboutsView | undefined =>
-  page.events.findLast(({ kind }) => kind === 'whereabouts')?.data as WhereaboutsView | undefined;
+const view = (): WhereaboutsView | undefined => rig.latest('whereabouts');
 const viewOnce = (fits: (view: WhereaboutsView) => boolean): Promise<WhereaboutsView> =>
   until('the whereabouts', () => {
     const now = view();
@@ -50,7 +39,7 @@ describe('a receiver', () => {
 
   it('of the network is asked for its reports and read, in either language', async () => {
     const { port } = receiver.address() as AddressInfo;
-    await server.ask('PUT', '/whereabouts/receiver', { kind: 'network', host: '127.0.0.1', port });
+    await rig.server.ask('PUT', '/whereabouts/receiver', { kind: 'network', host: '127.0.0.1', port });
     await viewOnce(({ state }) => state === 'silent');
     const wire = await socket(1);
     await until('the question', () => asked.includes('?WATCH=') || undefined);
@@ -83,9 +72,11 @@ describe('a receiver', () => {
   it('is chosen from one form at a time, and can be none', async () => {
     const { version } = view()?.receiver as WhereaboutsView['receiver'];
     expect(
-      (await server.ask('PUT', '/whereabouts/receiver', { kind: 'none', version: version - 1 })).status,
+      (await rig.server.ask('PUT', '/whereabouts/receiver', { kind: 'none', version: version - 1 })).status,
     ).toBe(409);
-    expect((await server.ask('PUT', '/whereabouts/receiver', { kind: 'none', version })).status).toBe(200);
+    expect((await rig.server.ask('PUT', '/whereabouts/receiver', { kind: 'none', version })).status).toBe(
+      200,
+    );
     await viewOnce(({ state }) => state === 'none');
     await until('it hung up', () => sockets[1]?.destroyed || sockets[1]?.readableEnded || undefined);
   });
@@ -97,12 +88,12 @@ describe('a receiver', () => {
     [{ kind: 'network', host: 'no host', port: 2947 }],
     [{ kind: 'telepathy' }],
   ])('as %j is refused', async (settings) =>
-    expect((await server.ask('PUT', '/whereabouts/receiver', settings)).status).toBe(400),
+    expect((await rig.server.ask('PUT', '/whereabouts/receiver', settings)).status).toBe(400),
   );
 
   it('that is not there is tried again', async () => {
     const version = view()?.receiver.version;
-    await server.ask('PUT', '/whereabouts/receiver', {
+    await rig.server.ask('PUT', '/whereabouts/receiver', {
       kind: 'serial',
       device: '/dev/ttyNOBODY9',
       speed: 4800,
@@ -115,17 +106,16 @@ describe('a receiver', () => {
 describe('a page', () => {
   it('tells where its device is, and takes the place of the receiver’s last word', async () => {
     const at = { latitudeDeg: -29.61, longitudeDeg: -11.41 };
-    expect((await server.ask('POST', '/whereabouts/page', at)).status).toBe(204);
+    expect((await rig.server.ask('POST', '/whereabouts/page', at)).status).toBe(204);
     expect(await viewOnce(({ fix }) => fix?.by === 'page')).toMatchObject({ fix: { position: at } });
     expect(view()?.fix?.speedMps).toBeUndefined();
-    expect((await server.ask('POST', '/whereabouts/page', { ...at, latitudeDeg: 91 })).status).toBe(400);
-    expect((await server.ask('POST', '/whereabouts/page', { ...at, courseDeg: 361 })).status).toBe(400);
+    expect((await rig.server.ask('POST', '/whereabouts/page', { ...at, latitudeDeg: 91 })).status).toBe(400);
+    expect((await rig.server.ask('POST', '/whereabouts/page', { ...at, courseDeg: 361 })).status).toBe(400);
   });
 });
 
 describe('places with names', () => {
-  const places = (): readonly PlaceLabelView[] =>
-    (page.events.findLast(({ kind }) => kind === 'places')?.data ?? []) as readonly PlaceLabelView[];
+  const places = (): readonly PlaceLabelView[] => rig.latest('places') ?? [];
   const placesOnce = (words: string): Promise<unknown> =>
     until(
       words,
@@ -135,13 +125,13 @@ describe('places with names', () => {
           .join() === words,
     );
   const add = async (name: string): Promise<string> =>
-    (await server.ask<PlaceLabelView>('POST', '/places', { name, place: '29.6 S 11.4 W', radiusM: 200 })).body
-      .id;
+    (await rig.server.ask<PlaceLabelView>('POST', '/places', { name, place: '29.6 S 11.4 W', radiusM: 200 }))
+      .body.id;
 
   it('have their own yield of what was heard while one was there', async () => {
     const peer = await KissPeer.listen();
-    const link = (await server.ask<LinkView>('POST', '/links', linkTo(peer.port))).body;
-    await server.ask('POST', `/links/${link.id}/open`);
+    const link = (await rig.server.ask<LinkView>('POST', '/links', linkTo(peer.port))).body;
+    await rig.server.ask('POST', `/links/${link.id}/open`);
     await peer.connected();
     const hear = (line: string): void =>
       peer.send(
@@ -151,7 +141,7 @@ describe('places with names', () => {
       );
     const [hut, crag] = [await add('hut'), await add('crag')];
     await placesOnce('crag,hut');
-    await server.ask('POST', `/places/${hut}/visits`);
+    await rig.server.ask('POST', `/places/${hut}/visits`);
     await placesOnce('crag,hut here');
     hear('QH7CTA-9>APZMPK:!2936.00S/01130.00Wk');
     hear('QH7CTB-9>APZMPK,QH1ANR,WIDE2*:!2900.00S/01130.00Wk');
@@ -159,13 +149,13 @@ describe('places with names', () => {
       (await yields()).find(({ id }) => id === hut)?.packets === 2 ? true : undefined,
     );
     clock.pass(30 * 60_000);
-    await server.ask('POST', `/places/${crag}/visits`);
+    await rig.server.ask('POST', `/places/${crag}/visits`);
     await placesOnce('crag here,hut');
     hear('QH7CTC-9>APZMPK:!2936.00S/01130.00Wk');
     await until('the third', async () =>
       (await yields()).find(({ id }) => id === crag)?.packets === 1 ? true : undefined,
     );
-    await server.ask('POST', `/places/${crag}/leave`);
+    await rig.server.ask('POST', `/places/${crag}/leave`);
     await placesOnce('crag,hut');
     const [ofHut] = (await yields()).filter(({ id }) => id === hut);
     expect(ofHut).toMatchObject({ packets: 2, stations: 2, hours: expect.closeTo(0.5, 1) as number });
@@ -175,19 +165,20 @@ describe('places with names', () => {
   });
 
   const yields = async (): Promise<PlaceYield[]> =>
-    (await server.ask<PlaceYield[]>('GET', '/places/yields')).body;
+    (await rig.server.ask<PlaceYield[]>('GET', '/places/yields')).body;
 
   it('can be renamed, removed and brought back', async () => {
     const [place] = places() as [PlaceLabelView];
-    await server.ask('PUT', `/places/${place.id}`, { name: 'the crag', place: place.place, radiusM: 20 });
+    await rig.server.ask('PUT', `/places/${place.id}`, { name: 'the crag', place: place.place, radiusM: 20 });
     await placesOnce('hut,the crag');
     expect(
-      (await server.ask('PUT', `/places/${place.id}`, { name: 'x', place: place.place, radiusM: 19 })).status,
+      (await rig.server.ask('PUT', `/places/${place.id}`, { name: 'x', place: place.place, radiusM: 19 }))
+        .status,
     ).toBe(400);
-    await server.ask('DELETE', `/places/${place.id}`);
+    await rig.server.ask('DELETE', `/places/${place.id}`);
     await placesOnce('hut');
     clock.pass(BACK_FOR_MS);
     await until('it is gone', async () => ((await yields()).length === 1 ? true : undefined));
-    expect((await server.ask('POST', `/places/${place.id}/visits`)).status).toBe(404);
+    expect((await rig.server.ask('POST', `/places/${place.id}/visits`)).status).toBe(404);
   });
 });
