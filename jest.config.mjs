@@ -32,6 +32,8 @@ const project = (displayName, folder, more = {}) => ({
 });
 
 export default {
+  // A machine that is shared may stand still for seconds; no test measures time by this.
+  testTimeout: 60_000,
   projects: [
     project('house', '<rootDir>', { testMatch: ['<rootDir>/*.test.ts'] }),
     project('core', '<rootDir>/packages/core', {

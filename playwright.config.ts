@@ -5,9 +5,9 @@ export default defineConfig({
   testMatch: '**/*.e2e.ts',
   // They mostly wait: two share a core.
   workers: 2,
-  timeout: 90_000,
-  // A machine that is shared may stand still for seconds.
-  expect: { timeout: 25_000 },
+  timeout: 240_000,
+  // A machine that is shared may stand still for seconds, or be half as fast as usual for the whole run.
+  expect: { timeout: 60_000 },
   forbidOnly: Boolean(process.env.CI),
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : [['list']],
   use: {

@@ -15,7 +15,7 @@ for (const [name, viewport, check] of [
     await page.setViewportSize(viewport);
     await page.addInitScript(() => localStorage.setItem('light', 'day'));
     await page.goto(`${bench.running.address}/air?show=log`);
-    await logRows(page, 'QH').first().getByRole('button').click({ timeout: 40_000 });
+    await logRows(page, 'QH').first().getByRole('button').click();
     await check(page);
     await page.getByRole('radio', { name: 'Map' }).click();
     await page

@@ -263,9 +263,9 @@ test('the sheet survives a reload, a turned phone and a server that is away in m
   await radio.getByRole('checkbox', { name: 'Squelch: done' }).check();
   await expect(page.getByText(/2 of \d+ steps done/)).toBeVisible();
   bench.running = await Running.start('start', bench.running.data);
-  await expect(page.getByRole('alert')).toHaveCount(0, { timeout: 30_000 });
+  await expect(page.getByRole('alert')).toHaveCount(0);
   await expect
-    .poll(() => page.evaluate(() => localStorage.getItem('sheet-memory')), { timeout: 20_000 })
+    .poll(() => page.evaluate(() => localStorage.getItem('sheet-memory')))
     .toContain('"waiting":[]');
   await page.evaluate(() => localStorage.clear());
   await page.reload();

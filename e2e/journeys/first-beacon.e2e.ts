@@ -12,7 +12,7 @@ test('from a fresh database to "repeated by", and it is there after a restart', 
   let tries = 0;
   await page.goto(`${bench.running.address}/air?show=log`);
   await expect(page.getByText('144.800')).toBeVisible();
-  await expect(viaAnrick(page).first()).toBeVisible({ timeout: 40_000 });
+  await expect(viaAnrick(page).first()).toBeVisible();
 
   await test.step('the way of a frame is explained hop by hop', async () => {
     await viaAnrick(page).first().getByRole('button').click();
@@ -66,7 +66,7 @@ test('from a fresh database to "repeated by", and it is there after a restart', 
     await bench.running.stop();
     await expect(page.getByRole('alert')).toContainText('Mistpeak does not answer.');
     bench.running = await Running.start('demo', bench.running.data);
-    await expect(page.getByRole('banner')).toContainText('Receive only', { timeout: 30_000 });
+    await expect(page.getByRole('banner')).toContainText('Receive only');
     await expect(logRows(page, 'own, come back').first()).toBeVisible();
     await goTo(page, 'Beacon');
     await expect(page.getByRole('region', { name: 'Sent' })).toContainText(/repeated by QH1(ANR|TOP)/);

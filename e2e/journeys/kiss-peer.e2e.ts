@@ -100,7 +100,7 @@ test('the same stream through a serial port, and the plug pulled', async ({ page
   await page.getByLabel('Name').fill('serial torture');
   await page.getByLabel('Port', { exact: true }).fill(pair.device);
   await page.getByRole('button', { name: 'Add and open the link' }).click();
-  await expect.poll(() => pair.received, { timeout: 20_000 }).toBe(PARAMETERS);
+  await expect.poll(() => pair.received).toBe(PARAMETERS);
   for (const piece of TORTURE) await pair.play(piece);
   await expect.poll(() => tallies(page)).toEqual({ 'frames that were read': GOOD.length, ...BAD });
   pair.unplug();

@@ -41,7 +41,7 @@ function fileOf({ name, scene }: (typeof CASES)[number]): string {
 async function firstVerdict(page: Page): Promise<string> {
   const check = page.getByRole('region', { name: 'Receive check' });
   await check.getByRole('button', { name: /^Check/ }).click();
-  await expect(check.getByText(/^[4-9] of 20 packets|· [6-9] of 60 s/)).toBeVisible({ timeout: 40_000 });
+  await expect(check.getByText(/^[4-9] of 20 packets|· [6-9] of 60 s/)).toBeVisible();
   await check.getByRole('button', { name: 'Judge what was heard so far' }).click();
   return check.getByRole('status', { name: 'Verdict' }).locator('p').first().innerText();
 }
@@ -64,9 +64,7 @@ test('the microphone hears each fault, and the page names it', async ({ page, pl
         await hearing.goto(await bench.running.newAddress());
         await goTo(hearing, 'Levels');
         await hearing.getByRole('button', { name: 'Listen to the microphone or line input' }).click();
-        await expect(async () => expect(await firstVerdict(hearing)).toMatch(one.verdict)).toPass({
-          timeout: 60_000,
-        });
+        await expect(async () => expect(await firstVerdict(hearing)).toMatch(one.verdict)).toPass();
       } finally {
         await browser.close();
       }
@@ -128,7 +126,6 @@ function amplitudeAt(sound: readonly number[], hz: number, rateHz: number): numb
 test('the sound card of this browser is a TNC: it hears, sends, and holds the key by a tone', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await page.addInitScript(RECORD_OUTPUT);
   await page.goto(bench.running.address);
   await goTo(page, 'TNC');
@@ -146,7 +143,7 @@ test('the sound card of this browser is a TNC: it hears, sends, and holds the ke
   await expect(page.getByText(/is lent/)).toBeVisible();
   await goTo(page, 'Air');
   await page.getByRole('radio', { name: 'Log' }).click();
-  await expect(logRows(page, 'QH').first()).toBeVisible({ timeout: 40_000 });
+  await expect(logRows(page, 'QH').first()).toBeVisible();
 
   await test.step('a beacon goes out through the output', async () => {
     await goTo(page, 'Beacon');
@@ -199,7 +196,6 @@ const HEAR_OUTPUT = (): void => {
 };
 
 test('what is sent is judged by a second receiver: level and keying tone', async ({ page }) => {
-  test.setTimeout(240_000);
   await page.addInitScript(HEAR_OUTPUT);
   await page.goto(bench.running.address);
   await goTo(page, 'Levels');
@@ -226,9 +222,6 @@ test('what is sent is judged by a second receiver: level and keying tone', async
     await tone.getByRole('button', { name: 'Send 4 packets and listen' }).click();
     await expect(tone.getByRole('status', { name: 'Verdict' })).toContainText(
       'The keying tone is not heard.',
-      {
-        timeout: 60_000,
-      },
     );
   });
 });
@@ -256,7 +249,6 @@ test('an output that the browser refuses is told, and the sound goes on', async 
 test('while Mistpeak is away the page goes on hearing, and hands over later with the times', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await page.goto(await bench.running.newAddress());
   await goTo(page, 'TNC');
   await page.getByRole('button', { name: 'Open the sound card' }).click();
@@ -267,7 +259,7 @@ test('while Mistpeak is away the page goes on hearing, and hands over later with
   await goTo(page, 'Levels');
   const packets = page.getByRole('region', { name: 'Packets' }).getByRole('row');
   const before = await packets.count();
-  await expect.poll(() => packets.count(), { timeout: 60_000 }).toBeGreaterThan(before + 3);
+  await expect.poll(() => packets.count()).toBeGreaterThan(before + 3);
   const backMs = Date.now();
   bench.running = await Running.start('start', bench.running.data);
   const handedOver = (): Promise<number> =>
@@ -280,7 +272,7 @@ test('while Mistpeak is away the page goes on hearing, and hands over later with
       },
       [awayMs, backMs] as const,
     );
-  await expect.poll(handedOver, { timeout: 40_000 }).toBeGreaterThan(2);
+  await expect.poll(handedOver).toBeGreaterThan(2);
 });
 
 test('a phone that slept says what it missed, and has kept what it heard before', async ({ page }) => {
@@ -297,7 +289,7 @@ test('a phone that slept says what it missed, and has kept what it heard before'
   await page.goto(`${bench.running.address}/levels`);
   await page.getByRole('button', { name: 'Listen to the microphone or line input' }).click();
   const packets = page.getByRole('region', { name: 'Packets' }).getByRole('row');
-  await expect.poll(() => packets.count(), { timeout: 30_000 }).toBeGreaterThan(2);
+  await expect.poll(() => packets.count()).toBeGreaterThan(2);
   const before = await packets.count();
   const turn = (what: 'suspend' | 'resume'): Promise<void> =>
     page.evaluate((how) => (globalThis as unknown as { sound: AudioContext }).sound[how](), what);
@@ -307,7 +299,7 @@ test('a phone that slept says what it missed, and has kept what it heard before'
   await expect(page.getByText(/The page slept and heard nothing from \d\d:\d\d:\d\d to/)).toBeVisible();
   expect(await packets.count()).toBeGreaterThanOrEqual(before);
   // It goes on hearing.
-  await expect.poll(() => packets.count(), { timeout: 30_000 }).toBeGreaterThan(before);
+  await expect.poll(() => packets.count()).toBeGreaterThan(before);
 });
 
 test('a recording in place of the microphone, on a phone; what is none is refused in words', async ({
@@ -317,7 +309,7 @@ test('a recording in place of the microphone, on a phone; what is none is refuse
   await page.goto(`${await bench.running.newAddress()}`);
   await page.goto(`${bench.running.address}/levels`);
   await page.getByLabel('Recording').setInputFiles(fileOf(CASES[0] as (typeof CASES)[number]));
-  await expect(page.getByText('good.wav is read')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('good.wav is read')).toBeVisible();
   await expect(page.getByRole('region', { name: 'Packets' }).getByRole('row').nth(4)).toBeVisible();
   await expectNothingFound(page);
   await page.getByLabel('Recording').setInputFiles({

@@ -27,7 +27,7 @@ test('a phone is paired by the picture, over HTTPS, once', async ({ page, browse
   await expect(phone.getByText('Everything is shown; nothing is changed or sent from here.')).toBeVisible();
   expect(phone.url()).not.toContain('#');
   // What is heard arrives there too.
-  await expect(phone.getByRole('banner')).toContainText('hearing', { timeout: 40_000 });
+  await expect(phone.getByRole('banner')).toContainText('hearing');
 
   const other = await (await browser.newContext(PHONE)).newPage();
   await other.goto(address);
@@ -37,7 +37,7 @@ test('a phone is paired by the picture, over HTTPS, once', async ({ page, browse
 
   await test.step('the operator ends what was let in; the phone is asked for a code again', async () => {
     const row = devices.getByRole('listitem').filter({ hasText: 'phone in the cart' });
-    await expect(row).toContainText('watcher, by pairing code', { timeout: 15_000 });
+    await expect(row).toContainText('watcher, by pairing code');
     await row.getByRole('button', { name: 'End it' }).click();
     await expect(row).toHaveCount(0);
     await expect(phone.getByRole('button', { name: 'Pair this device' })).toBeVisible();

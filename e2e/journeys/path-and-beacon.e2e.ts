@@ -20,10 +20,10 @@ const file = (name: string, text: string) => ({
 test('paths are compared on the island, and one packet is followed hop by hop', async ({ page }) => {
   await page.goto(bench.running.address);
   await goTo(page, 'Path');
-  await expect(page.getByText(/^\d+ stations are known here/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/^\d+ stations are known here/)).toBeVisible();
   await page.getByRole('button', { name: 'Compare the paths' }).click();
   const paths = page.getByTestId('paths');
-  await expect(paths.locator('tbody tr')).toHaveCount(6, { timeout: 60_000 });
+  await expect(paths.locator('tbody tr')).toHaveCount(6);
   await expect(paths.getByText('recommended here')).toHaveCount(1);
   await paths.getByRole('button', { name: 'WIDE1-1,WIDE2-1' }).click();
   const cairns = page.getByTestId('cairns');
@@ -34,7 +34,7 @@ test('paths are compared on the island, and one packet is followed hop by hop', 
   await test.step('the same seed gives the same answer', async () => {
     const before = await paths.innerText();
     await page.getByRole('button', { name: 'Compare the paths' }).click();
-    await expect(page.getByRole('button', { name: 'Compare the paths' })).toBeEnabled({ timeout: 60_000 });
+    await expect(page.getByRole('button', { name: 'Compare the paths' })).toBeEnabled();
     expect(await paths.innerText()).toBe(before);
   });
 
@@ -51,13 +51,13 @@ test('the ground, its best places, who repeats whom, and why a packet came twice
   await page.goto(`${bench.running.address}/path/reach`);
   await page.getByLabel('To', { exact: true }).selectOption('QH3PRT-10');
   await page.getByRole('button', { name: 'Reckon the way there' }).click();
-  await expect(page.getByTestId('reach')).toContainText('ground between', { timeout: 30_000 });
+  await expect(page.getByTestId('reach')).toContainText('ground between');
   await expect(page.getByRole('img', { name: /The ground from me to QH3PRT-10/ })).toBeVisible();
   await page.getByRole('button', { name: 'Look for better places' }).click();
-  await expect(page.getByRole('row', { name: /spot 1/ })).toContainText(/dB/, { timeout: 30_000 });
+  await expect(page.getByRole('row', { name: /spot 1/ })).toContainText(/dB/);
   await expectNothingFound(page);
   await page.getByRole('link', { name: 'Who repeats whom' }).click();
-  await expect(page.locator('tr[data-call="QH1ANR"]')).toContainText('WIDE1', { timeout: 20_000 });
+  await expect(page.locator('tr[data-call="QH1ANR"]')).toContainText('WIDE1');
   await expect(page.getByText('S30W012.hgt').first()).toBeVisible();
   const rows = 'call,role,latitude,longitude,note\nQH1NEW,digipeater,-29.6,-11.4,by file\n';
   await page
@@ -78,14 +78,13 @@ test('the ground, its best places, who repeats whom, and why a packet came twice
   await expect(page.getByText('This is not an elevation tile that can be read.')).toBeVisible();
   await expectNothingFound(page);
   await page.getByRole('link', { name: 'One packet of the log' }).click();
-  await expect(page.getByTestId('copies').locator('li')).not.toHaveCount(0, { timeout: 40_000 });
+  await expect(page.getByTestId('copies').locator('li')).not.toHaveCount(0);
   await expectNothingFound(page);
 });
 
 test('a plan is compared on a track, scheduled, sent on the island and proved; a test interval turns back', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await page.goto(`${bench.running.address}/beacon/plans`);
   await page.getByLabel('File of a track, GPX or GeoJSON').setInputFiles(file('ostrick.gpx', GPX));
   await expect(page.getByTestId('plans').locator('tbody tr')).toHaveCount(3);
@@ -113,7 +112,7 @@ test('a plan is compared on a track, scheduled, sent on the island and proved; a
   await page.getByRole('banner').getByRole('button', { name: 'Receive only' }).click();
   await page.getByLabel('Call in force').fill('QH4MPK-9');
   await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
-  await expect(way).toContainText('1 sent', { timeout: 20_000 });
+  await expect(way).toContainText('1 sent');
   await expect(way).toContainText(/leaves in (29|30) min/);
 
   await way.getByRole('button', { name: 'Test interval …' }).click();
@@ -128,7 +127,6 @@ test('a plan is compared on a track, scheduled, sent on the island and proved; a
   await page.getByRole('link', { name: 'What became of it' }).click();
   await expect(page.getByTestId('proved')).toContainText(
     /^Of [3-5] beacons [1-5] were repeated, most by QH1/,
-    { timeout: 40_000 },
   );
   await expect(page.getByRole('region', { name: 'By place' })).toContainText('Base hut');
   await expectNothingFound(page);

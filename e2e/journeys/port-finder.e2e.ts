@@ -42,6 +42,6 @@ test('a port that gives positions, then KISS, becomes a link', async ({ page }) 
   await page.getByLabel('Name').fill('found');
   await expect(page.getByLabel('Port', { exact: true })).toHaveValue(pair.device);
   await page.getByRole('button', { name: 'Add and open the link' }).click();
-  await expect.poll(() => pair.received, { timeout: 20_000 }).toContain('c0011ec0');
+  await expect.poll(() => pair.received).toContain('c0011ec0');
   pair.unplug();
 });

@@ -177,7 +177,6 @@ const MOVING = 'MX';
 const ALL = [...USUAL_CHAINS, ...TEN_MORE];
 
 test('the sheets of twenty-five chains, as whoever knows each of them reads them', async ({ page }) => {
-  test.setTimeout(240_000);
   await begin(page, bench.running.address);
   for (const usual of ALL)
     await test.step(`${usual.id}: ${usual.what}`, async () => {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { ALSA, CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
+import { jestScore, playwrightScore } from './score.js';
 import { chooseChecks, SUITES, type Check, type Suite } from './choose-checks.js';
 
 interface Score {
@@ -12,11 +13,13 @@ interface Score {
   readonly passed: number;
   readonly failed: number;
   readonly seconds: number;
+  /** The names of the checks that failed, where the runner tells them. */
+  readonly failures: readonly string[];
 }
 
 /**
  * Every check, or those chosen (see chooseChecks). The journeys in the browser run beside the others: they mostly wait.
- * The last lines give each suite's time and sum them up.
+ * The last lines name what failed, give each suite's time and sum them up.
  */
 export async function runTests(wanted: readonly string[]): Promise<number> {
   const checks = chooseChecks(wanted);
@@ -33,6 +36,8 @@ export async function runTests(wanted: readonly string[]): Promise<number> {
   rmSync(folder, { recursive: true });
   const sum = (key: 'passed' | 'failed'): number => scores.reduce((total, score) => total + score[key], 0);
   console.log('');
+  for (const { name, failures } of scores)
+    for (const failure of failures) console.log(`failed: ${name} │ ${failure}`);
   for (const { name, passed, failed, seconds } of scores)
     console.log(`${name.padEnd(10)} ${seconds.toFixed(0).padStart(4)} s  ${passed} passed, ${failed} failed`);
   const minutes = (performance.now() - begun) / 60_000;
@@ -56,10 +61,16 @@ async function run({ suite: name, more }: Check, folder: string): Promise<Score>
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });
   const seconds = (performance.now() - begun) / 1000;
-  const score = report ? readScore(report, file) : { passed: 1, failed: 0 };
+  const score = report ? readReport(report, file) : { passed: 1, failed: 0, failures: [] };
   // A runner that fails without a failed test has failed itself.
   const failed = status === 0 ? score.failed : Math.max(1, score.failed);
-  return { name, passed: status === 0 || report ? score.passed : 0, failed, seconds };
+  return {
+    name,
+    passed: status === 0 || report ? score.passed : 0,
+    failed,
+    seconds,
+    failures: score.failures,
+  };
 }
 
 /** Runs a script of ours; each line it prints bears the suite's name, since two suites speak at once. */
@@ -70,18 +81,12 @@ function runSaying(name: string, command: readonly string[], env: NodeJS.Process
   return new Promise((resolve) => child.once('close', resolve));
 }
 
-function readScore(report: 'jest' | 'playwright', file: string): { passed: number; failed: number } {
+function readReport(report: 'jest' | 'playwright', file: string): Omit<Score, 'name' | 'seconds'> {
   try {
-    const json = JSON.parse(readFileSync(file, 'utf8')) as Record<string, number> & {
-      stats?: Record<string, number>;
-    };
-    if (report === 'jest') return { passed: json.numPassedTests ?? 0, failed: json.numFailedTests ?? 0 };
-    return {
-      passed: json.stats?.expected ?? 0,
-      failed: (json.stats?.unexpected ?? 0) + (json.stats?.flaky ?? 0),
-    };
+    const text = readFileSync(file, 'utf8');
+    return report === 'jest' ? jestScore(text) : playwrightScore(text);
   } catch {
     // The runner ended before it could count: that is a failure of its own.
-    return { passed: 0, failed: 1 };
+    return { passed: 0, failed: 1, failures: [] };
   }
 }

@@ -2,8 +2,6 @@ import { request } from 'node:http';
 import { WebSocket } from 'ws';
 import { makeDatabase, ServerUp } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 let server: ServerUp;
 beforeAll(async () => (server = await ServerUp.on(await makeDatabase())));
 afterAll(() => server.close());

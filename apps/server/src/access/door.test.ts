@@ -6,8 +6,6 @@ import { LOGIN_LASTS_MS } from './logins.js';
 import { MovedClock } from '../testing/moved-clock.js';
 import { makeDatabase, ServerUp, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 const SECRET = 'only the launcher knows';
 const MIB = 1024 * 1024;
 

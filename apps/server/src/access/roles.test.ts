@@ -5,8 +5,6 @@ import { KissPeer } from '../testing/kiss-peer.js';
 import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 import { isLoopback } from './own-page.js';
 
-jest.setTimeout(60_000);
-
 const WATCHER = { password: 'seabird count' };
 
 let clock: MovedClock;

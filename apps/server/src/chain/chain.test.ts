@@ -5,8 +5,6 @@ import type { ChainView } from '@mistpeak/contract/chain';
 import { KissPeer } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, ServerUp } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 let databaseUrl: string;
 let server: ServerUp;
 let peer: KissPeer;

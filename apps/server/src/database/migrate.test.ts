@@ -4,8 +4,6 @@ import { PlainWords } from '../plain-words.js';
 import { makeDatabase } from '../testing/server-up.js';
 import { migrate } from './migrate.js';
 
-jest.setTimeout(60_000);
-
 async function ask<Row>(url: string, sql: string): Promise<Row[]> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();

@@ -3,8 +3,6 @@ import { BACK_FOR_MS } from '@mistpeak/contract/removals';
 import { MovedServer } from '../testing/moved-server.js';
 import { until } from '../testing/server-up.js';
 
-jest.setTimeout(30_000);
-
 const rig = MovedServer.forAllTests();
 const { clock } = rig;
 

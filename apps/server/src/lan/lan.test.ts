@@ -11,8 +11,6 @@ import { MovedClock } from '../testing/moved-clock.js';
 import { certify, credentialsFor, readAuthority, type Authority } from './authority.js';
 import { ownNames } from './lan.service.js';
 
-jest.setTimeout(60_000);
-
 const DAY_MS = 86_400_000;
 
 let clock: MovedClock;

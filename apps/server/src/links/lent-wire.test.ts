@@ -3,8 +3,6 @@ import type { LinkView } from '@mistpeak/contract/link';
 import { STATUS_HEX } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, ServerUp, until, type Page } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 let server: ServerUp;
 let page: Page;
 let link: LinkView;

@@ -2,8 +2,6 @@ import type { LinkView } from '@mistpeak/contract/link';
 import { KissPeer } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, OPERATOR, ServerUp, type Page } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 let server: ServerUp;
 let page: Page;
 beforeAll(async () => {

@@ -4,8 +4,6 @@ import { STATUS_HEX } from '../testing/kiss-peer.js';
 import { MovedClock } from '../testing/moved-clock.js';
 import { makeDatabase, ServerUp, until, type Answer, type Page } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 /** A pseudo-terminal whose far end is a script. */
 class Terminal {
   received = '';

@@ -15,8 +15,6 @@ import { freePort } from '../testing/free-port.js';
 import { AIR_HZ, SoundAir } from '../testing/sound-air.js';
 import { BEACON, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 const soundLink = (name: string, sound: Partial<SoundSetup> = {}) => ({
   name,
   kind: 'sound-card',

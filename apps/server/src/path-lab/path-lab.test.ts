@@ -9,8 +9,6 @@ import { MovedServer } from '../testing/moved-server.js';
 import { KissPeer } from '../testing/kiss-peer.js';
 import { linkTo, until } from '../testing/server-up.js';
 
-jest.setTimeout(30_000);
-
 const rig = MovedServer.forAllTests();
 const { clock } = rig;
 

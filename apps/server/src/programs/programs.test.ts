@@ -17,8 +17,6 @@ import { AIR_HZ, SoundAir } from '../testing/sound-air.js';
 import { KeptFiles } from './kept-files.js';
 import { readPrograms } from './program-file.js';
 
-jest.setTimeout(60_000);
-
 let folder: string;
 beforeEach(() => (folder = mkdtempSync(join(tmpdir(), 'mistpeak-programs-'))));
 afterEach(() => rmSync(folder, { recursive: true, force: true }));

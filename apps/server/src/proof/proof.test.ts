@@ -2,8 +2,6 @@ import type { LinkView } from '@mistpeak/contract/link';
 import { KissPeer, STAND_IN_HEX, STATUS_HEX } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, OPERATOR, ServerUp, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 let databaseUrl: string;
 let server: ServerUp;
 let peer: KissPeer;

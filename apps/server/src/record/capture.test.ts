@@ -6,8 +6,6 @@ import { CAPTURE_TYPE, type FrameRecord } from '@mistpeak/contract/frame';
 import type { Track } from '@mistpeak/contract/station';
 import { linkTo, makeDatabase, ServerUp } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 const START_MS = Date.UTC(2026, 9, 12, 8);
 const LINES = [
   'QH7CTC-9>APZMPK,QH1ANR*,WIDE2-1:!2935.63S/01120.70W>cart',

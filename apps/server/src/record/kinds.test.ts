@@ -9,8 +9,6 @@ import { encodeKiss } from '@mistpeak/core/kiss/codec';
 import { KissPeer } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, ServerUp, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 const PATH = [{ call: 'QH1ANR', used: true }];
 
 /** Texts that a column or a page may stumble over: NUL, broken UTF-8, quotes, marks that turn the writing direction. */

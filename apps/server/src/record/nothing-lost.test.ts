@@ -8,8 +8,6 @@ import { DatabaseProxy } from '../testing/database-proxy.js';
 import { KissPeer } from '../testing/kiss-peer.js';
 import { linkTo, makeDatabase, ServerUp, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 /** `N0CALL-7>APZMPK:>` and a text, in a KISS data frame. */
 const statusFrame = (text: string): string =>
   `c00082a0b49aa096e09c60868298986f03f03e${Buffer.from(text).toString('hex')}c0`;

@@ -6,8 +6,6 @@ import { linkedBench } from '../testing/linked-bench.js';
 import { ServerUp, until } from '../testing/server-up.js';
 import { monthOf, nextMonth } from './partitions.js';
 
-jest.setTimeout(60_000);
-
 const bench = linkedBench();
 
 const stored = async (count: number): Promise<FrameRecord[]> =>

@@ -3,8 +3,6 @@ import type { FrameRecord } from '@mistpeak/contract/frame';
 import { linkedBench } from '../testing/linked-bench.js';
 import { until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 /** From N0CALL-SSID to APZMPK, UI, in a KISS data frame for port 2. */
 const frame = (ssid: number, text: string): string =>
   `c02082a0b49aa096e09c6086829898${(0x60 | (ssid << 1) | 1).toString(16)}03f0${Buffer.from(text).toString('hex')}c0`;

@@ -15,8 +15,6 @@ import {
   type Answer,
 } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 /** To APZMPK (command), from 1X9TST-SSID, UI, F0: the address octets are the characters shifted by one (AX.25 2.2, 3.12). */
 const ownFrame = (ssid: number, info: string): string =>
   `82a0b49aa096e062b072a8a6a8${(0x60 | (ssid << 1) | 1).toString(16)}03f0${Buffer.from(info).toString('hex')}`;

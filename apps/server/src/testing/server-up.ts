@@ -158,7 +158,7 @@ export async function until<Value>(
   what: string,
   ask: () => Value | undefined | Promise<Value | undefined>,
 ): Promise<Value> {
-  for (let tries = 0; tries < 500; tries++) {
+  for (let tries = 0; tries < 1500; tries++) {
     const value = await ask();
     if (value !== undefined && value !== false) return value;
     await new Promise((resolve) => setTimeout(resolve, 20));

@@ -7,8 +7,6 @@ import { MovedClock } from '../testing/moved-clock.js';
 import { linkedBench } from '../testing/linked-bench.js';
 import { BEACON, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 const CALL = `${TEST_CALL}-7`;
 const HOUR_MS = 3_600_000;
 

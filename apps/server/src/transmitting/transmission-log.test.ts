@@ -32,7 +32,11 @@ function rig() {
     contribute: (_: string, view: () => unknown) => (shown.view = view as typeof shown.view),
     publish: ({ data }: { data: { id: string; state: string } }) => told.push(`${data.id} ${data.state}`),
   } as unknown as LiveService;
-  const rows = { update: () => Promise.resolve(), find: () => Promise.resolve([]) };
+  const rows = {
+    update: () => Promise.resolve(),
+    find: () => Promise.resolve([]),
+    findOneBy: ({ id }: { id: string }) => Promise.resolve(id === 'old' ? row('old') : null),
+  };
   const log = new TransmissionLog(rows as unknown as Repository<TransmissionEntity>, clock, live, deferred);
   return { clock, log, written, told, shown };
 }
@@ -68,6 +72,18 @@ describe('the log of what was sent', () => {
     log.note(b);
     clock.advance(100);
     expect(written[1]).toHaveLength(1);
+  });
+
+  it('finds a frame as it is now, written or not', async () => {
+    const { log, clock } = rig();
+    const states = async (...ids: string[]) =>
+      Promise.all(ids.map(async (id) => (await log.find(id))?.state));
+    log.note({ ...row('a'), state: 'handed' });
+    // As many newer ones push it off the list that is shown, yet it is not written.
+    for (let i = 0; i < 60; i++) log.note({ ...row(`n${i}`), queuedAt: new Date(1000 + i) });
+    expect(await states('a', 'n59', 'old', 'unknown')).toEqual(['handed', 'queued', 'queued', undefined]);
+    clock.advance(100);
+    expect(await states('a', 'n59')).toEqual([undefined, 'queued']);
   });
 
   it('writes what is left when the process ends', async () => {

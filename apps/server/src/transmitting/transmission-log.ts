@@ -42,8 +42,10 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
     await this.write();
   }
 
-  find(id: string): Promise<TransmissionEntity | null> {
-    return this.rows.findOneBy({ id });
+  /** As it is now, which the database may not have heard yet. */
+  async find(id: string): Promise<TransmissionEntity | null> {
+    const known = this.unwritten.get(id) ?? this.recent.find((row) => row.id === id);
+    return known ?? (await this.rows.findOneBy({ id }));
   }
 
   /** False when the same request has been taken already: two that arrive together send once. */

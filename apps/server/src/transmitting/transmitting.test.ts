@@ -3,8 +3,6 @@ import type { LinkView } from '@mistpeak/contract/link';
 import { KissPeer, STAND_IN_HEX } from '../testing/kiss-peer.js';
 import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 /** The beacon of these tests octet by octet: to APZMPK (command), from 1X9TST-7, two digipeaters, UI, F0, info. */
 const BEACON_HEX = `82a0b49aa096e062b072a8a6a86eae92888a624062ae92888a64406303f0${Buffer.from('!2937.92S/01124.30W-test').toString('hex')}`;
 /** The same come back from QH1ANR, which used up WIDE1-1. */

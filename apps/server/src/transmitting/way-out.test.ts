@@ -9,8 +9,6 @@ import { KissPeer } from '../testing/kiss-peer.js';
 import { MovedClock } from '../testing/moved-clock.js';
 import { linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
-jest.setTimeout(60_000);
-
 /** From 1X9TST-5 to APZMPK, UI, no path, in a KISS data frame for that port. */
 const frame = (text: string, port = 0): string =>
   `c0${port}0` + `82a0b49aa096e062b072a8a6a86b03f0${Buffer.from(`>${text}`).toString('hex')}c0`;
