@@ -37,6 +37,8 @@ import { LanModule } from './lan/lan.module.js';
 import { LentDevices1700000014000 } from './links/lent-devices.migration.js';
 import { LinksModule } from './links/links.module.js';
 import { LiveModule } from './live/live.module.js';
+import { Messages1700000032000 } from './messages/messages.migration.js';
+import { MessagesModule } from './messages/messages.module.js';
 import { NoMapController } from './no-map.controller.js';
 import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
 import { Operator1700000001000 } from './operator/operator.migration.js';
@@ -112,6 +114,7 @@ export const MIGRATIONS = [
   Sites1700000029000,
   Whereabouts1700000030000,
   BeaconWays1700000031000,
+  Messages1700000032000,
 ];
 
 @Module({})
@@ -160,6 +163,7 @@ export class AppModule {
         StationsModule,
         RecordModule,
         BeaconModule,
+        MessagesModule,
         ElevationModule,
         PathLabModule,
         WhereaboutsModule,

@@ -7,6 +7,7 @@ import { ChainPage } from './routes/chain/chain-page';
 import { KitPage } from './routes/kit/kit-page';
 import { LevelsPage } from './routes/levels/levels-page';
 import { LogbookPage } from './routes/logbook/logbook-page';
+import { MessagesPage } from './routes/messages/messages-page';
 import { PathPage } from './routes/path/path-page';
 import { SettingsPage } from './routes/settings/settings-page';
 import { TncPage } from './routes/tnc/tnc-page';
@@ -105,6 +106,16 @@ export const PAGES: readonly Page[] = [
     key: 'a',
     group: 'Operate',
     page: AirPage,
+  },
+  {
+    path: '/messages',
+    more: '/:section?/:with?',
+    label: 'Messages',
+    about:
+      'message, acknowledgement, ack, bulletin, announcement, group, net, check-in, query, unread, retry',
+    key: 'm',
+    group: 'Operate',
+    page: MessagesPage,
   },
   {
     path: '/logbook',

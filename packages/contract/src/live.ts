@@ -3,6 +3,7 @@ import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
+import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
 import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
@@ -22,6 +23,7 @@ export interface Snapshot
     SendingSnapshot,
     ChainsSnapshot,
     LevelsSnapshot,
+    MessagesSnapshot,
     PathLabSnapshot,
     BeaconWaysSnapshot,
     ProgramsSnapshot {
@@ -39,6 +41,7 @@ interface LiveData
     SendingEvents,
     ChainsEvents,
     LevelsEvents,
+    MessagesEvents,
     PathLabEvents,
     BeaconWaysEvents,
     ProgramsEvents {

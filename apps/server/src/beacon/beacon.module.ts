@@ -24,5 +24,6 @@ import { BeaconService } from './beacon.service.js';
   ],
   controllers: [BeaconController],
   providers: [BeaconService, BeaconWaysService, BeaconProof],
+  exports: [BeaconService],
 })
 export class BeaconModule {}

@@ -8,6 +8,8 @@ export const WAY_OF_A_FRAME = [
   'proof', // which rung of the climb it lights
   'stations', // who is where
   'echo', // one of ours come back
+  'heard counts', // how often whom
+  'messages', // what it says to us, and what it acknowledges
   'sharing', // to other programs at this TNC
 ] as const;
 export type Place = (typeof WAY_OF_A_FRAME)[number];

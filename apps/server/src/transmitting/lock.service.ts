@@ -34,6 +34,7 @@ const TOUCH_WRITTEN_EVERY_MS = 60_000;
 export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly locks = new Map<string, RunningLock>();
   private readonly closingHandlers: ((linkId: string) => void)[] = [];
+  private readonly changeHandlers: ((linkId: string) => void)[] = [];
   /** When what is known of a link's lock was last written, by the clock that only goes forward. */
   private readonly writtenAtUpMs = new Map<string, number>();
   /** How links stand that other processes hold. */
@@ -69,6 +70,11 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
   /** Calls at each closing, before anything else happens. */
   onClosing(handler: (linkId: string) => void): void {
     this.closingHandlers.push(handler);
+  }
+
+  /** Calls after each change: opened, closed, for another call, for longer. */
+  onChanged(handler: (linkId: string) => void): void {
+    this.changeHandlers.push(handler);
   }
 
   view(linkId: string): LockView {
@@ -170,6 +176,7 @@ export class LockService implements OnApplicationBootstrap, OnModuleDestroy {
         if (closings !== closed) for (const handler of this.closingHandlers) handler(linkId);
         closed = closings;
         this.tell(linkId);
+        for (const handler of this.changeHandlers) handler(linkId);
       },
     });
     this.locks.set(linkId, lock);

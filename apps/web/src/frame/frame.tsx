@@ -2,6 +2,7 @@ import { Outlet } from 'react-router';
 import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
 import { useAccess } from '../live/access';
+import { AttentionMark } from './attention';
 import { ClimbStrip } from './climb-strip';
 import { EntrancePage } from './entrance-page';
 import { OutageNote } from './outage-note';
@@ -42,6 +43,7 @@ export function Frame() {
         <BottomBar />
       </div>
       {hasOperator && <Palette />}
+      <AttentionMark />
     </div>
   );
 }

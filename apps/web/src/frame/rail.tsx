@@ -2,6 +2,7 @@ import { BookOpen, CircleDot, MountainSnow, RadioTower, Settings, SlidersHorizon
 import { DropdownMenu } from 'radix-ui';
 import { NavLink, useLocation, useNavigate } from 'react-router';
 import type { ReactNode } from 'react';
+import { useUnread } from '../live/conversations';
 import { PAGES, type Page } from '../routes';
 
 const GROUPS = ['Prepare', 'Tune', 'Operate', 'Keep'] as const;
@@ -61,7 +62,19 @@ function RailLink({ page }: { page: Page }) {
       }
     >
       {page.label}
+      {page.path === '/messages' && <Unread />}
     </NavLink>
+  );
+}
+
+function Unread() {
+  const unread = useUnread();
+  if (unread === 0) return null;
+  return (
+    <span className="ml-auto rounded-full bg-provedfill px-1.5 text-[12px] font-[650] text-onproved">
+      {unread}
+      <span className="sr-only"> unread</span>
+    </span>
   );
 }
 
@@ -112,7 +125,10 @@ function BarGroup({ name, pages, icon }: { name: string; pages: readonly Page[];
         data-here={pages.some(({ path }) => pathname.startsWith(path))}
       >
         {icon}
-        {name}
+        <span className="flex gap-1">
+          {name}
+          {pages.some(({ path }) => path === '/messages') && <Unread />}
+        </span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
@@ -127,6 +143,7 @@ function BarGroup({ name, pages, icon }: { name: string; pages: readonly Page[];
               className="flex min-h-12 items-center border-b border-line px-4 last:border-b-0 data-[highlighted]:bg-sheet"
             >
               {label}
+              {path === '/messages' && <Unread />}
             </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>

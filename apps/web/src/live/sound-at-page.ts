@@ -256,6 +256,11 @@ export class Receiver {
 export const RECEIVER = new Receiver();
 export const SECOND_RECEIVER = new Receiver();
 
+/** The sound card of this browser belongs to a link: whatever else sounds here may go on the air. */
+export function useFeedsRadio(): boolean {
+  return RECEIVER.use(({ phase, linkId }) => phase === 'listening' && linkId !== undefined);
+}
+
 function soundReport(text: string): SoundReport & { readonly atMs: number } {
   const { news, ...view } = JSON.parse(text) as SoundView;
   return {

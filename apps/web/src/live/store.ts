@@ -7,6 +7,7 @@ import { beaconWays, type BeaconWaysState } from './slices/beacon-ways';
 import { chains, type ChainsState } from './slices/chains';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
+import { messages, type MessagesState } from './slices/messages';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
 import { sending, type SendingState } from './slices/sending';
@@ -24,6 +25,7 @@ export interface LiveState
     SendingState,
     ChainsState,
     LevelsState,
+    MessagesState,
     PathLabState,
     BeaconWaysState,
     ProgramsState {
@@ -34,7 +36,18 @@ export interface LiveState
   readonly clockOffsetMs: number;
 }
 
-const SLICES = [station, links, traffic, sending, chains, levels, pathLab, beaconWays, programs] as const;
+const SLICES = [
+  station,
+  links,
+  traffic,
+  sending,
+  chains,
+  levels,
+  messages,
+  pathLab,
+  beaconWays,
+  programs,
+] as const;
 
 const EMPTY = {
   ...Object.assign({}, ...SLICES.map(({ empty }) => empty)),
@@ -58,6 +71,7 @@ const FOLDS = {
   ...sending.on,
   ...chains.on,
   ...levels.on,
+  ...messages.on,
   ...pathLab.on,
   ...beaconWays.on,
   ...programs.on,

@@ -39,7 +39,8 @@ export function readMessage(info: string): AprsReport | Malformed {
   const numbered = NUMBERED.exec(body);
   const text = numbered ? (numbered[1] as string) : body;
   const number = numbered ? { number: numbered[2] as string } : {};
-  const replyAck = numbered?.[4] ? { replyAck: numbered[4] } : {};
+  // Empty: the brace alone, which says that the sender takes reply-acks.
+  const replyAck = numbered?.[3] === undefined ? {} : { replyAck: numbered[4] ?? '' };
   return { ...kindOf(addressee, text), message: { addressee, text, ...number, ...replyAck } };
 }
 

@@ -52,7 +52,14 @@ export function readableText(latin1: string): string {
   }
 }
 
-/** The same for a screen or a database column: control characters, NUL among them, are shown as dots. */
+/** The inverse: text as UTF-8, one character per octet. Half a surrogate pair becomes U+FFFD. */
+export function octetText(text: string): string {
+  return encodeURIComponent(text.replace(/\p{Cs}/gu, '\ufffd')).replace(/%([0-9A-F]{2})/g, (_, hex: string) =>
+    String.fromCharCode(Number.parseInt(hex, 16)),
+  );
+}
+
+/** As `readableText`, for a screen or a database column: control characters, NUL among them, are shown as dots. */
 export function shownText(latin1: string): string {
   return readableText(latin1).replace(/[\0-\x1f\x7f-\x9f]/g, '·');
 }

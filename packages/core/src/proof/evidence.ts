@@ -26,6 +26,7 @@ export const OBSERVED: readonly Rung[] = [
   'handed to the TNC',
   'keyed',
   'repeated',
+  'message acknowledged',
 ];
 
 /**

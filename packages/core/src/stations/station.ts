@@ -29,6 +29,8 @@ export interface Station {
   readonly frequency?: Frequency;
   readonly telemetry?: Telemetry;
   readonly comment?: string;
+  /** Takes messages: said so, or sent one (1.0.1, "Position and DF report data formats": `=`, `@` with, `!`, `/` without). */
+  readonly messaging?: boolean;
 }
 
 export interface Heard {
@@ -94,11 +96,13 @@ function located(report: AprsReport | undefined, heardAtMs: number): Partial<Sta
 function facts(report: AprsReport | undefined): Partial<Station> {
   if (!report) return {};
   const { weather, frequency, telemetry } = report;
+  const messaging = report.message ? true : report.messaging;
   const words = report.comment ?? report.status;
   return {
     ...(weather ? { weather } : {}),
     ...(frequency ? { frequency } : {}),
     ...(telemetry ? { telemetry } : {}),
+    ...(messaging === undefined ? {} : { messaging }),
     ...(words ? { comment: shownText(words) } : {}),
   };
 }

@@ -114,6 +114,9 @@ function fixedCast(island: Island): CastMember[] {
         every(20 * MINUTE, 95 * SECOND, 'WIDE2-1', (atMs) =>
           objectReport('KITCHEN', PLACES.sallomere, '\\R', 'field kitchen, soup until 19:00', atMs),
         ),
+        every(20 * MINUTE, 250 * SECOND, 'WIDE2-1', () =>
+          encodeMessage('BLN1', 'seabird count: tallies to COUNTERS by seven, please'),
+        ),
         every(30 * MINUTE, 400 * SECOND, 'WIDE2-1', () => '<IGATE,MSG_CNT=42,LOC_CNT=21'),
         every(15 * MINUTE, 520 * SECOND, 'WIDE2-1', () =>
           encodeThirdParty(

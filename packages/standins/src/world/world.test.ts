@@ -50,7 +50,7 @@ describe('the island on the air', () => {
     for (const frame of hour) {
       expect(isDemoCall(frame.source)).toBe(true);
       expect((viewFrame(encodeFrame(frame)) as FrameView).report?.type).toMatch(
-        /^(position|mic-e|weather|object|message|ack|capabilities|third-party)$/,
+        /^(position|mic-e|weather|object|message|bulletin|ack|capabilities|third-party)$/,
       );
     }
   });

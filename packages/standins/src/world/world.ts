@@ -13,8 +13,14 @@ import { Ears } from './ears.js';
 /** The operator's own set, in the base hut; its TNC attaches it. */
 export const OPERATOR_SET = 'operator';
 const CHANNEL_MHZ = 144.8;
-/** The one that takes the counts. */
-const ANSWERS = 'QH3PRT-10';
+/** Who takes messages, and what is answered to a question there; the others are deaf or have no keyboard. */
+const ANSWERS: Readonly<Record<string, string | undefined>> = {
+  'QH3PRT-10': undefined,
+  'QH7CTA-9': 'two lamps left, where to?',
+  'QH7CTC-9': 'at hide 2 in a quarter of an hour',
+  'QH8CLA-7': '41 terns, 6 gannets on nests',
+  'QH8BTA-8': 'counting until five',
+};
 
 /** The ground never changes with the seed of the dice: it is a place. */
 const ISLAND_SEED = 1;
@@ -45,8 +51,8 @@ export function makeWorld(clock: Clock, seed: number, { island, roads }: Land): 
   ears.place(OPERATOR_SET, HUT_SITE);
   const stops = castOf(island, roads).flatMap((member) => {
     ears.place(member.call, member.site);
-    const set = setOf(channel, clock, member);
-    return member.beacons.map((plan) => beaconing(channel, clock, set, plan));
+    const { set, end } = setOf(channel, clock, member);
+    return [...member.beacons.map((plan) => beaconing(channel, clock, set, plan)), end];
   });
   return {
     channel,
@@ -59,10 +65,15 @@ export function makeWorld(clock: Clock, seed: number, { island, roads }: Land): 
   };
 }
 
-function setOf(channel: RadioChannel, clock: Clock, { call, digipeater: role }: CastMember): RadioSet {
-  if (role) return digipeater(channel, clock, { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS });
-  if (call === ANSWERS) return answering(channel, call);
-  const set: RadioSet = { name: call };
-  channel.attach(set);
-  return set;
+function setOf(
+  channel: RadioChannel,
+  clock: Clock,
+  { call, digipeater: role }: CastMember,
+): { readonly set: RadioSet; readonly end: () => void } {
+  if (!role && call in ANSWERS) return answering(channel, clock, call, ANSWERS[call]);
+  const set: RadioSet = role
+    ? digipeater(channel, clock, { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS })
+    : { name: call };
+  if (!role) channel.attach(set);
+  return { set, end: () => undefined };
 }

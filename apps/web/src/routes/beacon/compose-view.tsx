@@ -17,7 +17,7 @@ import { OutgoingFrame } from './outgoing-frame';
 import { SendPanel } from './send-panel';
 import { SentList } from './sent-list';
 import { useFrameOf, type Outgoing } from './frame-of';
-import { shareWords, useOwnCost, VOLTS } from './own-cost';
+import { shareWords, useOwnCost, VOLTS } from '../../live/own-cost';
 
 /** What exactly goes out, what it costs, and whether anybody repeated it. */
 export function ComposeView({ operator }: { operator: OperatorView }) {

@@ -19,7 +19,7 @@ import { saveFile } from '../../pieces/save-file';
 import { TrackFile as TrackFileButton } from '../../pieces/track-file';
 import { ErrorRibbon } from './error-ribbon';
 import { useFrameOf } from './frame-of';
-import { shareWords, useOwnCost } from './own-cost';
+import { shareWords, useOwnCost } from '../../live/own-cost';
 import { PlanFields } from './plan-fields';
 import { PLAN_NAMES, planWords } from './plan-words';
 

@@ -15,7 +15,7 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { Table } from '../../pieces/table';
 import { whenWords } from './next-out';
-import { shareOfChannel, useOwnCost } from './own-cost';
+import { shareOfChannel, useOwnCost } from '../../live/own-cost';
 import { PlanFields } from './plan-fields';
 import { planWords } from './plan-words';
 import { Whereabouts } from './whereabouts';

@@ -1,7 +1,7 @@
 import { channelShare, transmitMilliampHours } from '@mistpeak/core/beacon/cost';
 import { airTimeMs } from '@mistpeak/core/hdlc/air-time';
-import { useMainLink } from '../../live/main-link';
-import { useOwnRadio } from '../../live/own-radio';
+import { useMainLink } from './main-link';
+import { useOwnRadio } from './own-radio';
 
 /** Each packet and those who repeat it, as a rule (common practice, no source). */
 const COPIES = 3;
