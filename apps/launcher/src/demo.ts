@@ -4,6 +4,7 @@ import { join } from 'node:path';
 /** What the demo remembers between starts. */
 interface DemoMemory {
   readonly tncPort: number;
+  readonly internetPort?: number;
   readonly linkId?: string;
 }
 
@@ -90,6 +91,22 @@ const PLACES = [
   { name: 'the hide below Anrick', place: '29.575 S 11.27 W', radiusM: 500 },
 ];
 
+/** Where the stand-ins listen. */
+export interface DemoPorts {
+  readonly tncPort: number;
+  readonly internetPort: number;
+}
+
+/** Set up, and off until the operator switches it on. */
+const INTERNET = {
+  isOn: false,
+  host: '127.0.0.1',
+  call: 'QH4MPK',
+  isVerified: true,
+  filter: 'r/-29.6/-11.4/50',
+  sends: false,
+};
+
 export function mapFolder(data: string): string {
   return join(data, 'map');
 }
@@ -111,7 +128,7 @@ export function readMemory(data: string): DemoMemory {
 export async function setUpDemo(
   address: string,
   data: string,
-  tncPort: number,
+  { tncPort, internetPort }: DemoPorts,
   nowMs = Date.now(),
 ): Promise<void> {
   const call = caller(`${address}/api/v1`);
@@ -140,15 +157,25 @@ export async function setUpDemo(
     await takeElevation(`${address}/api/v1/elevation`, mapFolder(data));
     for (const site of SITES) await call('PUT', '/path-lab/sites', site);
     for (const place of PLACES) await call('POST', '/places', place);
+    await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });
   }
+  await followInternet(call, internetPort);
   const remembered: DemoMemory = {
     tncPort,
+    internetPort,
     ...((linkId ?? memory.linkId) ? { linkId: (linkId ?? memory.linkId) as string } : {}),
   };
   writeFileSync(join(data, 'demo.json'), JSON.stringify(remembered));
+}
+
+/** The stand-in server may listen elsewhere than at the last start; a real one that was entered since stays. */
+async function followInternet(call: ReturnType<typeof caller>, port: number): Promise<void> {
+  const { settings } = (await call('GET', '/internet')) as { settings?: { host: string; port: number } };
+  if (settings?.host === INTERNET.host && settings.port !== port)
+    await call('PUT', '/internet/settings', { ...settings, port });
 }
 
 /** The kit, what was tried of it, and the chain on the Bench. */

@@ -61,7 +61,13 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
     stops.push(() => kept.stop());
     stops.push(keepWay(data, { port: server.port, secret: server.secret }));
     const nowMs = demo?.at ? Date.parse(demo.at) : Date.now();
-    if (tnc) await setUpDemo(`http://127.0.0.1:${server.port}`, data, tnc.port, nowMs);
+    if (tnc)
+      await setUpDemo(
+        `http://127.0.0.1:${server.port}`,
+        data,
+        { tncPort: tnc.port, internetPort: tnc.internetPort },
+        nowMs,
+      );
     await sayWhere(data, server.port, demo !== undefined);
     const code = await Promise.race([over, ...(tnc ? [ended(tnc)] : [])]);
     if (code === 0) console.log('\nStopping ...');
@@ -158,13 +164,18 @@ async function pagePort(asked: number | undefined): Promise<number> {
 }
 
 /** The stand-in world; at the first start it also writes the island's map and what was heard before. */
-async function startTnc(data: string, { fault, at }: DemoOptions): Promise<Child> {
+async function startTnc(
+  data: string,
+  { fault, at }: DemoOptions,
+): Promise<Child & { readonly internetPort: number }> {
   const memory = readMemory(data);
+  const internetPort = await freePort(memory.internetPort);
   const options = ['--port', String(await freePort(memory.tncPort)), '--map', mapFolder(data)];
+  options.push('--internet', String(internetPort));
   if (memory.linkId === undefined) options.push('--history', historyFile(data), '--kit', kitFile(data));
   if (fault) options.push('--fault', fault);
   if (at) options.push('--at', at);
-  return startChild(join(HOME, 'packages/standins/dist/main.js'), options, {});
+  return { ...(await startChild(join(HOME, 'packages/standins/dist/main.js'), options, {})), internetPort };
 }
 
 export function startServer(env: NodeJS.ProcessEnv, wishes: Wishes = {}): Promise<Child> {

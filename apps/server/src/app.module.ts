@@ -25,6 +25,8 @@ import { Hearing1700000004000 } from './record/frames.migration.js';
 import { SummedScraps1700000016000 } from './record/summed-scraps.migration.js';
 import { Origins1700000017000 } from './record/origins.migration.js';
 import { RecordModule } from './record/record.module.js';
+import { Internet1700000033000 } from './internet/internet.migration.js';
+import { InternetModule } from './internet/internet.module.js';
 import { KitItemEntity } from './kit/kit.entity.js';
 import { Kit1700000011000 } from './kit/kit.migration.js';
 import { KitModule } from './kit/kit.module.js';
@@ -115,6 +117,7 @@ export const MIGRATIONS = [
   Whereabouts1700000030000,
   BeaconWays1700000031000,
   Messages1700000032000,
+  Internet1700000033000,
 ];
 
 @Module({})
@@ -163,6 +166,7 @@ export class AppModule {
         StationsModule,
         RecordModule,
         BeaconModule,
+        InternetModule,
         MessagesModule,
         ElevationModule,
         PathLabModule,

@@ -11,6 +11,7 @@ import { MessagesPage } from './routes/messages/messages-page';
 import { PathPage } from './routes/path/path-page';
 import { SettingsPage } from './routes/settings/settings-page';
 import { TncPage } from './routes/tnc/tnc-page';
+import { WaysPage } from './routes/ways/ways-page';
 
 export interface Page {
   readonly path: string;
@@ -116,6 +117,15 @@ export const PAGES: readonly Page[] = [
     key: 'm',
     group: 'Operate',
     page: MessagesPage,
+  },
+  {
+    path: '/ways',
+    more: '/:section?',
+    label: 'Ways',
+    about: 'internet, APRS-IS, server, passcode, filter, gate, what leaves by which way, senders, switches',
+    key: 'w',
+    group: 'Operate',
+    page: WaysPage,
   },
   {
     path: '/logbook',

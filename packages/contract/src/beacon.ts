@@ -122,4 +122,11 @@ export interface TransmissionView {
   readonly handedAtMs?: number;
   readonly state: 'queued' | 'handed' | 'abandoned';
   readonly echoes: readonly EchoView[];
+  readonly gates: readonly GateView[];
+}
+
+/** A gate that heard it on radio and passed it to the internet. */
+export interface GateView {
+  readonly by: string;
+  readonly afterMs: number;
 }

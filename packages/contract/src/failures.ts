@@ -206,6 +206,11 @@ export const FAILURES = {
     means: 'There is nothing to send yet.',
     try: 'Fill in the beacon and save it.',
   },
+  'internet-closed': {
+    happened: 'The internet side takes nothing now.',
+    means: 'There is no connection, its login is not verified, or sending is switched off there.',
+    try: 'Look at the internet side: switch it on, log in verified and allow sending.',
+  },
   'link-not-open': {
     happened: 'The link is not open.',
     means: 'There is no TNC to hand the frame to.',

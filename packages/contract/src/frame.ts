@@ -2,6 +2,9 @@
 export const ORIGINS = ['kiss', 'sound', 'internet', 'capture', 'own'] as const;
 export type Origin = (typeof ORIGINS)[number];
 
+/** In the place of a link: the internet side, of which there is one. */
+export const INTERNET_SIDE = '00000000-0000-4000-8000-000000000001';
+
 /** What was measured when it was heard; nothing where nobody can measure, as behind a TNC. */
 export interface Measures {
   readonly levelDbfs?: number;
@@ -23,7 +26,7 @@ export interface FrameRecord {
   readonly port: number;
   readonly origin: Origin;
   readonly rawHex: string;
-  /** In the place of rawHex, which is empty: a line of the internet side that is no AX.25 frame. */
+  /** In the place of rawHex, which is empty: a line of the internet side. */
   readonly line?: string;
   readonly measures?: Measures;
   /** The numbers of its connection go to 127: its control field has two octets. Left out: to 7. */

@@ -1,6 +1,7 @@
 import type { HealthView } from './health.js';
 import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
+import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
 import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
@@ -22,6 +23,7 @@ export interface Snapshot
     TrafficSnapshot,
     SendingSnapshot,
     ChainsSnapshot,
+    InternetSnapshot,
     LevelsSnapshot,
     MessagesSnapshot,
     PathLabSnapshot,
@@ -40,6 +42,7 @@ interface LiveData
     TrafficEvents,
     SendingEvents,
     ChainsEvents,
+    InternetEvents,
     LevelsEvents,
     MessagesEvents,
     PathLabEvents,

@@ -4,6 +4,7 @@ import { parsePlan } from '@mistpeak/core/beacon/plan-file';
 import { parseVoiceFrequency } from '@mistpeak/core/beacon/voice-frequency';
 import { parseCallSign, parseLicenceCall, isPlaceholderCall } from '@mistpeak/core/callsign/callsign';
 import { parsePath } from '@mistpeak/core/digipeating/alias';
+import { parseFilter } from '@mistpeak/core/internet/filter';
 import { parsePlace } from '@mistpeak/core/geo/place';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { isSwitchId } from '@mistpeak/core/kit/switches';
@@ -59,6 +60,9 @@ export const IsVoiceFrequency = (): PropertyDecorator =>
   readable('isVoiceFrequency', (text) => parseVoiceFrequency(text));
 
 export const IsHostName = (): PropertyDecorator => readable('isHostName', parseHost);
+
+/** What a server of the internet side is asked to send. */
+export const IsFilter = (): PropertyDecorator => readable('isFilter', parseFilter);
 
 /** A plan of beacons, as core reads it. */
 export const IsBeaconPlan = (): PropertyDecorator =>

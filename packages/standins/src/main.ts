@@ -6,6 +6,7 @@ import { formatKit } from '@mistpeak/core/kit/kit-file';
 import { EQUIPMENT } from './stations/equipment.js';
 import { islandMap } from './terrain/map.js';
 import { FAULTS } from './tnc/faults.js';
+import { InternetServer } from './internet-server/internet-server.js';
 import { KissTnc } from './tnc/kiss-tnc.js';
 import { seededDice } from '@mistpeak/core/network/dice';
 import { history } from './world/history.js';
@@ -30,6 +31,10 @@ const { values } = parseArgs({
     /** File for what the island radio group owns. */
     kit: { type: 'string' },
     hours: { type: 'string', default: '4' },
+    /** Of the internet side; 0: any. */
+    internet: { type: 'string', default: '0' },
+    /** Services that are silent, with commas between. */
+    closed: { type: 'string', default: '' },
   },
 });
 const seed = Number(values.seed);
@@ -39,7 +44,9 @@ if (values.map) writeMap(values.map, land);
 if (values.kit) writeFileSync(values.kit, formatKit(EQUIPMENT));
 if (values.history) writeFileSync(values.history, history(land, seed, clock.nowMs(), Number(values.hours)));
 
-const world = makeWorld(clock, seed, land);
+const world = makeWorld(clock, seed, land, values.closed.split(','));
+const internet = new InternetServer(world.hub, clock);
+await internet.listen(Number(values.internet));
 const fault = FAULTS.find((name) => name === values.fault);
 if (values.fault && !fault) throw new RangeError(`There is no fault "${values.fault}": ${FAULTS.join(', ')}`);
 const tnc = new KissTnc({ channel: world.channel, clock, dice: seededDice(seed), name: OPERATOR_SET, fault });
@@ -51,6 +58,7 @@ if (process.env.MISTPEAK_ENDS_WITH_INPUT) process.stdin.resume().once('end', () 
 async function stop(): Promise<void> {
   process.stdin.destroy();
   world.end();
+  await internet.close();
   await tnc.close();
 }
 

@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { BeaconModule } from '../beacon/beacon.module.js';
+import { InternetModule } from '../internet/internet.module.js';
 import { LinksModule } from '../links/links.module.js';
 import { OperatorModule } from '../operator/operator.module.js';
 import { ProofModule } from '../proof/proof.module.js';
@@ -10,7 +11,7 @@ import { MessagesController } from './messages.controller.js';
 import { MessagesService } from './messages.service.js';
 
 @Module({
-  imports: [BeaconModule, LinksModule, OperatorModule, ProofModule, TransmittingModule],
+  imports: [BeaconModule, InternetModule, LinksModule, OperatorModule, ProofModule, TransmittingModule],
   controllers: [MessagesController],
   providers: [MessageStore, MessagesService, AutomatonService],
   exports: [MessagesService],

@@ -28,6 +28,7 @@ import {
   type MessageRules,
 } from '@mistpeak/core/messages/rules';
 import { troubleWithText } from '@mistpeak/core/messages/text';
+import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import { FAILURES } from '@mistpeak/contract/failures';
 import {
   MESSAGES_SHOWN,
@@ -41,6 +42,7 @@ import {
 } from '@mistpeak/contract/messages';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
+import { InternetService } from '../internet/internet.service.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
 import { OperatorService } from '../operator/operator.service.js';
@@ -85,6 +87,7 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
   constructor(
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly store: MessageStore,
+    private readonly internet: InternetService,
     private readonly links: LinksService,
     private readonly live: LiveService,
     private readonly lock: LockService,
@@ -121,6 +124,7 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     this.book.dispatch({ kind: 'look' });
     this.live.contribute('messages', () => this.view());
     this.lock.onChanged(() => this.book.dispatch({ kind: 'look' }));
+    this.internet.onChanged(() => this.book.dispatch({ kind: 'look' }));
     this.traffic.take('messages', { heard: (frame) => this.hear(frame) });
   }
 
@@ -154,7 +158,7 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
       throw new ProblemException('field-refused', { to: 'that is the station that sends it' });
     const trouble = troubleWithText(addressee.to, given.text);
     if (trouble !== undefined) throw new ProblemException('field-refused', { text: trouble });
-    this.links.settings(given.linkId);
+    if (given.linkId !== INTERNET_SIDE) this.links.settings(given.linkId);
     if (isAutomatic) this.automatic.add(id);
     this.book.dispatch({
       kind: 'write',
@@ -227,6 +231,8 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
       const { armed, call } = this.lock.view(id);
       return armed && call !== undefined ? [call] : [];
     });
+    const byInternet = this.internet.sendingCall();
+    if (byInternet !== undefined) inForce.push(byInternet);
     return {
       rules: this.rules(),
       licence: this.operator.view()?.call ?? '',
@@ -238,6 +244,7 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
 
   /** A lock that another process has open is none of ours: that process sends. A message may outlive its link. */
   private mayLeave(from: string, linkId: string): boolean {
+    if (linkId === INTERNET_SIDE) return this.internet.maySend(from);
     if (!this.links.views().some(({ id }) => id === linkId)) return false;
     const { armed, call } = this.lock.view(linkId);
     return armed && call === from && !this.links.isHeldElsewhere(linkId);
@@ -301,6 +308,10 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     const { id, linkId, from, path } = message;
     try {
       if (!(await this.kept)) throw new ProblemException('database-away');
+      if (linkId === INTERNET_SIDE) {
+        await this.internet.send(from, OWN_DESTINATION, info);
+        return this.book.dispatch({ kind: 'handed', id });
+      }
       const hops = parsePath(path);
       if (isMalformed(hops)) throw new Error(hops.malformed);
       const what = await this.transmitting.offer({
@@ -328,6 +339,10 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     linkId,
   }: Extract<BookEffect, { kind: 'ack' }>): Promise<void> {
     try {
+      if (linkId === INTERNET_SIDE) {
+        await this.internet.send(from, OWN_DESTINATION, encodeAck(to, number));
+        return this.book.dispatch({ kind: 'ack left', id });
+      }
       const hops = parsePath(this.ackPath(id));
       const what = await this.transmitting.offer({
         linkId,
@@ -360,8 +375,9 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     if (linkId !== undefined) this.transmitting.withdraw(linkId, ownerOf(id));
   }
 
+  /** By radio alone: what the internet side brought proves no radio. */
   private prove({ linkId, phase }: SentMessage): void {
-    if (phase.kind !== 'acknowledged') return;
+    if (phase.kind !== 'acknowledged' || linkId === INTERNET_SIDE) return;
     const words = `acknowledged by ${phase.by} after ${Math.round(phase.afterMs / 1000)} s, at try ${phase.atTry}`;
     void this.proof.record({
       linkId,

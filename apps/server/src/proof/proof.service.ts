@@ -51,7 +51,7 @@ export class ProofService implements OnModuleInit {
 
   /** A capture proves nothing: nobody knows with what it was heard. */
   private hear({ linkId, atMs, raw, view, origin }: Passing): void {
-    if (!view || origin === 'capture') return;
+    if (!view || origin === 'capture' || origin === 'internet') return;
     this.proveTalking(linkId, atMs, 'a KISS frame with a packet arrived');
     const words = `${view.frame.source} heard`;
     void this.record({ linkId, rung: 'packet decoded', atMs, kind: 'frame', words, raw });

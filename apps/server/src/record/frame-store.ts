@@ -3,6 +3,7 @@ import type { FrameRecord, Origin } from '@mistpeak/contract/frame';
 import type { Clock } from '@mistpeak/link/clock';
 import { troubleOf, type DatabaseTrouble } from '../database/trouble.js';
 import { Partitions } from './partitions.js';
+import { storableLine } from './stored-line.js';
 
 export const FLUSH_EVERY_MS = 100;
 const RETRY_EVERY_MS = 1000;
@@ -217,7 +218,7 @@ async function insertFrames(manager: EntityManager, batch: readonly FrameRecord[
         ({ origin, direction }) => (origin as Origin | undefined) ?? (direction === 'sent' ? 'own' : 'kiss'),
       ),
       batch.map(({ measures }) => (measures ? JSON.stringify(measures) : null)),
-      batch.map(({ line }) => line ?? null),
+      batch.map(({ line }) => (line === undefined ? null : storableLine(line))),
       batch.map(({ modulo }) => modulo ?? 8),
     ],
   );

@@ -1,5 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import type { CallSign } from '@mistpeak/core/callsign/callsign';
+import { storedLine } from './stored-line.js';
 import type { FrameRecord, Measures, Origin, Trouble } from '@mistpeak/contract/frame';
 
 interface FrameRow {
@@ -115,7 +116,7 @@ function recordOf(row: FrameRow): FrameRecord {
     ...(trouble ? { trouble } : {}),
     ...(times > 1 ? { times } : {}),
     ...(measures ? { measures } : {}),
-    ...(line === null ? {} : { line }),
+    ...(line === null ? {} : { line: storedLine(line) }),
     ...(modulo === 128 ? { modulo } : {}),
     stored: true,
   };

@@ -9,14 +9,14 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { fromHex, toHex } from '@mistpeak/core/bits/octets';
 import type { FrameView } from '@mistpeak/core/stations/view';
-import type { CaptureTaken, FrameRecord } from '@mistpeak/contract/frame';
+import type { CaptureTaken, FrameRecord, Origin } from '@mistpeak/contract/frame';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DatabaseSession } from '../database/session.js';
 import { Spool } from '../database/spool.js';
 import { LinksService } from '../links/links.service.js';
 import { LiveService } from '../live/live.service.js';
-import { judge, TrafficService, type Passing } from '../traffic/traffic.service.js';
+import { judge, judgeLine, TrafficService, type Passing } from '../traffic/traffic.service.js';
 import { readCapture } from './capture.js';
 import { ChannelUse } from './channel-use.js';
 import { FrameStore, LARGEST_BATCH } from './frame-store.js';
@@ -32,6 +32,7 @@ export interface ReadFrame {
   readonly id: string;
   readonly atMs: number;
   readonly view?: FrameView | undefined;
+  readonly origin: Origin;
 }
 
 /** What is made of the record and kept beside it, in the same transactions. */
@@ -176,11 +177,14 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   /** An entry that was judged before: its views are made, its way is not gone again. */
-  private readAgain({ id, atMs, rawHex, direction, trouble, modulo }: FrameRecord, isStored: boolean): void {
+  private readAgain(
+    { id, atMs, rawHex, line, direction, trouble, modulo, origin }: FrameRecord,
+    isStored: boolean,
+  ): void {
     const raw = fromHex(rawHex);
     if (isMalformed(raw) || direction === 'sent' || trouble) return;
-    const { view } = judge(raw, modulo);
-    for (const one of this.views) one.read({ id, atMs, view }, isStored);
+    const { view } = line === undefined ? judge(raw, modulo) : judgeLine(line);
+    for (const one of this.views) one.read({ id, atMs, view, origin }, isStored);
   }
 
   private async storeViews(manager: EntityManager): Promise<() => void> {
@@ -215,7 +219,8 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   private noteOnAir(frame: Passing, direction: FrameRecord['direction']): void {
-    if (frame.origin !== 'capture')
+    // A copy of the internet side held no channel.
+    if (frame.origin !== 'capture' && frame.line === undefined)
       this.channels.note(frame, direction, this.links.settings(frame.linkId).airRate);
   }
 
@@ -253,7 +258,7 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
 }
 
 function recordOf(
-  { id, linkId, atMs, raw, port, origin, modulo, trouble, measures }: Passing,
+  { id, linkId, atMs, raw, line, port, origin, modulo, trouble, measures }: Passing,
   direction: FrameRecord['direction'],
 ): FrameRecord {
   return {
@@ -264,6 +269,7 @@ function recordOf(
     port,
     origin,
     rawHex: toHex(raw),
+    ...(line === undefined ? {} : { line }),
     ...(trouble ? { trouble } : {}),
     ...(measures ? { measures } : {}),
     ...(modulo === 128 ? { modulo } : {}),

@@ -43,8 +43,10 @@ export class StationsService implements OnModuleInit {
     this.traffic.take('stations', { heard: (frame) => this.note(frame) });
   }
 
-  private note({ view, atMs, id }: ReadFrame, write = true): void {
-    if (view) this.hear({ frame: view.frame, report: view.report, heardAtMs: atMs, frameId: id }, write);
+  private note({ view, atMs, id, origin }: ReadFrame, write = true): void {
+    if (!view) return;
+    const byInternet = origin === 'internet';
+    this.hear({ frame: view.frame, report: view.report, heardAtMs: atMs, frameId: id, byInternet }, write);
   }
 
   /** Before all is read again. */

@@ -4,7 +4,7 @@ import type { Modulo } from '@mistpeak/core/ax25/control';
 import { decodeAddressField } from '@mistpeak/core/ax25/frame';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { KnownSessions } from '@mistpeak/core/stations/known-sessions';
-import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
+import { viewFrame, viewLine, type FrameView } from '@mistpeak/core/stations/view';
 import { NOT_APRS, NOT_AX25, type Measures, type Origin, type Trouble } from '@mistpeak/contract/frame';
 import type { DiscardReason } from '@mistpeak/link/frame-link';
 import { WAY_OF_A_FRAME, type Place } from './way-of-a-frame.js';
@@ -19,6 +19,8 @@ export interface Arrived {
   readonly raw: Uint8Array;
   readonly origin: Origin;
   readonly measures?: Measures;
+  /** In the place of raw, which is empty: a line of the internet side, one character per octet. */
+  readonly line?: string;
 }
 
 /** On its way: with the id that it has in the record, and what it says or why it says nothing. */
@@ -84,6 +86,8 @@ export class TrafficService {
   }
 
   private passing(frame: Arrived): Passing {
+    if (frame.line !== undefined)
+      return { ...frame, id: this.newId(frame.atMs), modulo: 8, ...judgeLine(frame.line) };
     const known = this.sessions.get(frame.linkId) ?? new KnownSessions();
     this.sessions.set(frame.linkId, known);
     const field = decodeAddressField(frame.raw);
@@ -109,6 +113,13 @@ export class TrafficService {
       }
     }
   }
+}
+
+/** The same for a line of the internet side. */
+export function judgeLine(line: string): { trouble?: Trouble; view?: FrameView } {
+  const view = viewLine(line);
+  if (isMalformed(view)) return { trouble: NOT_AX25 };
+  return view.report?.type === 'unknown' ? { trouble: NOT_APRS, view } : { view };
 }
 
 /** What is wrong with the octets of a frame, if anything, and what they say if they are a frame. */

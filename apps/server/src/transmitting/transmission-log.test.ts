@@ -17,6 +17,7 @@ const row = (id: string): TransmissionEntity => ({
   handedAt: null,
   state: 'queued',
   echoes: [],
+  gates: [],
 });
 
 function rig() {

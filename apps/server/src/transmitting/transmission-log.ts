@@ -88,17 +88,17 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
     await this.deferred.write(
       `${INSERT}
        ON CONFLICT (id) DO UPDATE
-         SET state = excluded.state, handed_at = excluded.handed_at, echoes = excluded.echoes`,
+         SET state = excluded.state, handed_at = excluded.handed_at, echoes = excluded.echoes, gates = excluded.gates`,
       [JSON.stringify(rows)],
     );
   }
 }
 
 const INSERT = `
-  INSERT INTO transmission (id, link_id, source, purpose, raw, air_time_ms, queued_at, handed_at, state, echoes)
-  SELECT t.id, link_id, source, purpose, decode(raw, 'hex'), air_time_ms, queued_at, handed_at, state, echoes
+  INSERT INTO transmission (id, link_id, source, purpose, raw, air_time_ms, queued_at, handed_at, state, echoes, gates)
+  SELECT t.id, link_id, source, purpose, decode(raw, 'hex'), air_time_ms, queued_at, handed_at, state, echoes, gates
   FROM jsonb_to_recordset($1::jsonb) AS t (id uuid, link_id uuid, source text, purpose text, raw text,
-    air_time_ms double precision, queued_at timestamptz, handed_at timestamptz, state text, echoes jsonb)`;
+    air_time_ms double precision, queued_at timestamptz, handed_at timestamptz, state text, echoes jsonb, gates jsonb)`;
 
 /**
  * Committed without waiting for the disk (PostgreSQL, "Asynchronous Commit"): only a crash of the database itself could lose the
@@ -125,11 +125,12 @@ function columnsOf(row: TransmissionEntity): Record<string, unknown> {
     handed_at: row.handedAt?.toISOString() ?? null,
     state: row.state,
     echoes: row.echoes,
+    gates: row.gates,
   };
 }
 
 export function viewOf(row: TransmissionEntity): TransmissionView {
-  const { id, linkId, source, purpose, airTimeMs: ms, state, echoes } = row;
+  const { id, linkId, source, purpose, airTimeMs: ms, state, echoes, gates } = row;
   return {
     id,
     linkId,
@@ -141,5 +142,6 @@ export function viewOf(row: TransmissionEntity): TransmissionView {
     ...(row.handedAt ? { handedAtMs: row.handedAt.getTime() } : {}),
     state,
     echoes,
+    gates,
   };
 }

@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { EchoView, TransmissionView } from '@mistpeak/contract/beacon';
+import type { EchoView, GateView, TransmissionView } from '@mistpeak/contract/beacon';
 
 @Entity('transmit_lock')
 export class TransmitLockEntity {
@@ -45,6 +45,9 @@ export class TransmissionEntity {
   @Column('text')
   state!: TransmissionView['state'];
 
-  @Column('jsonb', { default: [] })
+  @Column('jsonb')
   echoes!: EchoView[];
+
+  @Column('jsonb')
+  gates!: GateView[];
 }

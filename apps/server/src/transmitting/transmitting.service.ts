@@ -84,7 +84,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     this.links.onRemoved((linkId) => this.forget(linkId));
     this.traffic.take('echo', {
       heard: ({ linkId, raw, atMs, origin }) => {
-        if (origin !== 'capture') this.hearEcho(linkId, raw, atMs);
+        if (origin !== 'capture' && origin !== 'internet') this.hearEcho(linkId, raw, atMs);
       },
     });
   }
@@ -158,6 +158,30 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
     void this.proof.record({ linkId, rung, atMs: heardAtMs, kind: 'frame', words, raw });
   }
 
+  /** A frame of ours seen on the internet side, where a gate brought it in from radio: which rung that lights, of the link that sent it. */
+  seenAtGate(raw: Uint8Array, gate: string, words: string): boolean {
+    const upMs = this.clock.upMs();
+    for (const [linkId, book] of this.echoes) {
+      const seen = book.find(raw, upMs);
+      const row = seen && this.log.awaiting(seen.id);
+      if (!seen || !row) continue;
+      if (row.gates.some(({ by }) => by === gate)) return true;
+      row.gates = [...row.gates, { by: gate, afterMs: seen.afterMs }];
+      this.log.note(row);
+      const seconds = (seen.afterMs / 1000).toFixed(1);
+      void this.proof.record({
+        linkId,
+        rung: 'at a gateway',
+        atMs: this.clock.nowMs(),
+        kind: 'frame',
+        words: `${gate}, ${seconds} s after it was sent: ${words}`,
+        raw: row.raw,
+      });
+      return true;
+    }
+    return false;
+  }
+
   private permit({ linkId, frame, answering }: Outgoing, begun: Permit): void {
     if (answering === undefined) this.lock.permit(linkId, frame.source, begun);
     else this.lock.permitOwn(linkId, answering, frame.source, begun);
@@ -179,6 +203,7 @@ export class TransmittingService implements OnApplicationBootstrap, OnModuleDest
       handedAt: null,
       state: 'queued',
       echoes: [],
+      gates: [],
     };
   }
 

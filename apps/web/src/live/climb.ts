@@ -28,6 +28,10 @@ export function useClimb(): Climb | undefined {
   const link = useLive((state) => state.links.find(({ id }) => id === onBench?.linkId)) ?? main;
   const evidence = useLive((state) => state.evidence);
   const kit = useLive((state) => state.kit);
+  const isInternetOpen = useLive(({ internet }) => internet.phase === 'in');
+  const hasInternetWay = useLive(
+    ({ internet }) => internet.phase === 'in' && internet.settings?.sends === true,
+  );
   const nowMs = useNow(1000);
   return useMemo(() => {
     const chain = onBench ?? (link && unnamedChain(link.id, link.settings.name));
@@ -40,6 +44,8 @@ export function useClimb(): Climb | undefined {
       isMoving: chain.isMoving,
       ...(link?.openedAtMs === undefined ? {} : { openedAtMs: link.openedAtMs }),
       endsElsewhere,
+      seesInternet: isInternetOpen || mine.some(({ rung }) => rung === 'at a gateway'),
+      hasInternetWay,
       isSound:
         (joined !== undefined && isSoundChain(joined)) || (link !== undefined && isSound(link.settings)),
     };
@@ -50,7 +56,7 @@ export function useClimb(): Climb | undefined {
       ...(link && !endsElsewhere ? { link } : {}),
       ...(joined ? { joined } : {}),
     };
-  }, [link, onBench, kit, evidence, nowMs]);
+  }, [link, onBench, kit, evidence, isInternetOpen, hasInternetWay, nowMs]);
 }
 
 const isOf =

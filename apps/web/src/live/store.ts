@@ -5,6 +5,7 @@ import type { LiveEvent, LiveKind, Snapshot } from '@mistpeak/contract/live';
 import type { RemovalView } from '@mistpeak/contract/removals';
 import { beaconWays, type BeaconWaysState } from './slices/beacon-ways';
 import { chains, type ChainsState } from './slices/chains';
+import { internet, type InternetState } from './slices/internet';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
 import { messages, type MessagesState } from './slices/messages';
@@ -24,6 +25,7 @@ export interface LiveState
     TrafficState,
     SendingState,
     ChainsState,
+    InternetState,
     LevelsState,
     MessagesState,
     PathLabState,
@@ -70,6 +72,7 @@ const FOLDS = {
   ...traffic.on,
   ...sending.on,
   ...chains.on,
+  ...internet.on,
   ...levels.on,
   ...messages.on,
   ...pathLab.on,

@@ -2,7 +2,7 @@ import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { fromHex } from '@mistpeak/core/bits/octets';
 import { explainPath, type ExplainedPath } from '@mistpeak/core/digipeating/explain';
 import { bitsOnAir } from '@mistpeak/core/hdlc/air-time';
-import { viewFrame, type FrameView } from '@mistpeak/core/stations/view';
+import { viewFrame, viewLine, type FrameView } from '@mistpeak/core/stations/view';
 import { isScrap, type FrameRecord } from '@mistpeak/contract/frame';
 
 /** A record as the page reads it. bits: on the air with flags and stuffing, without TXDELAY and tail. */
@@ -29,8 +29,9 @@ function read(record: FrameRecord): ReadFrame {
   const octets = fromHex(record.rawHex);
   const raw = isMalformed(octets) ? new Uint8Array() : octets;
   if (isScrap(record)) return { raw, bits: 0, view: { malformed: record.trouble ?? '', at: 0 } };
-  const view = viewFrame(raw, record.modulo);
-  const bits = bitsOnAir(raw);
+  const view = record.line === undefined ? viewFrame(raw, record.modulo) : viewLine(record.line);
+  // What came by the internet held no channel.
+  const bits = record.line === undefined ? bitsOnAir(raw) : 0;
   if (isMalformed(view)) return { raw, bits, view };
   return { raw, bits, view: { ...view, path: explainPath(view.frame.path, view.report?.thirdParty) } };
 }

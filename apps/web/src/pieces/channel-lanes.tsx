@@ -45,7 +45,7 @@ export const ChannelLanes = memo(function ChannelLanes({
   const x = (ms: number): number => LABEL_WIDTH + (1 - (nowMs - ms) / LANES_SPAN_MS) * span;
   const height = LANES.length * LANE_HEIGHT + 18;
   const past = (link && channels.get(link.id)) ?? [];
-  const shown = frames.filter(({ atMs }) => nowMs - atMs < LANES_SPAN_MS);
+  const shown = frames.filter(({ atMs, line }) => line === undefined && nowMs - atMs < LANES_SPAN_MS);
   // All that there was, unless the list is full: then single frames begin where it does.
   const singlyFromMs = frames.length < SHOWN_FRAMES ? -Infinity : (frames[0]?.atMs ?? -Infinity);
   return (

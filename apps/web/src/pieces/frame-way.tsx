@@ -7,6 +7,9 @@ import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
 import type { PathMisuse } from '@mistpeak/core/digipeating/misuse';
 import { formatMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import type { FrameRecord } from '@mistpeak/contract/frame';
+import { wayIn } from '@mistpeak/core/internet/way';
+import { useLive } from '../live/store';
+import { WayMark } from './way-mark';
 import { useMainLink } from '../live/main-link';
 import { readRecord } from '../live/views';
 import { formatClock, formatSeconds } from './age';
@@ -28,7 +31,8 @@ export function FrameWay({
   if (isMalformed(view)) return <Unread record={record} reason={view.malformed} at={view.at} />;
   const { frame, report, path } = view;
   const { fromMs, toMs } = onAir(record, link);
-  const ends = record.direction === 'sent' ? 'the TNC' : 'me';
+  const ends =
+    record.direction === 'sent' ? 'the TNC' : record.line === undefined ? 'me' : 'the internet side';
   return (
     <section aria-label="The way of this frame" className="flex flex-col gap-2">
       {!isShort && <h2 className="font-mono">{frame.source}</h2>}
@@ -46,9 +50,12 @@ export function FrameWay({
       </ol>
       <p className="text-[13.5px] text-ink2">
         {record.direction === 'sent' ? 'Handed to the TNC. ' : `${path.summary} `}
-        {formatClock(record.atMs, 'utc')} UTC, {formatSeconds(toMs - fromMs)} on the air
-        {record.direction === 'sent' ? ' with TXDELAY' : ''}.
+        {formatClock(record.atMs, 'utc')} UTC
+        {record.line === undefined &&
+          `, ${formatSeconds(toMs - fromMs)} on the air${record.direction === 'sent' ? ' with TXDELAY' : ''}`}
+        .
       </p>
+      {record.line !== undefined && <InternetWayIn path={frame.path.map(({ call }) => call)} />}
       {!isShort && path.entries.length > 0 && (
         <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 text-[13.5px]">
           {path.entries.map((hop, i) => (
@@ -63,7 +70,7 @@ export function FrameWay({
         </dl>
       )}
       <Misuse found={path.misuse} isShort={isShort} />
-      {record.direction === 'heard' && (
+      {record.direction === 'heard' && record.line === undefined && (
         <Link to={`/path/packet?frame=${record.id}`} className="self-start text-[13.5px] underline">
           Why did it come as often as it did?
         </Link>
@@ -72,6 +79,19 @@ export function FrameWay({
       <p className="font-mono text-[12.5px] break-all text-ink2">{printable(formatMonitorText(frame))}</p>
       {!isShort && <Octets raw={raw} />}
     </section>
+  );
+}
+
+/** Radio or internet: what the q construct says. */
+function InternetWayIn({ path }: { path: readonly string[] }) {
+  const licence = useLive((state) => state.operator?.call ?? '');
+  const { radio, words, by } = wayIn(path, licence);
+  const verdict = { yes: 'It was on the air', perhaps: 'Perhaps on the air', no: 'No proof of radio' }[radio];
+  return (
+    <p className="text-[14px]" data-testid="way-in">
+      <WayMark byInternet={radio !== 'yes'} /> <b className="font-[620]">{verdict}:</b> {words}
+      {by !== undefined && ` (${by})`}.
+    </p>
   );
 }
 

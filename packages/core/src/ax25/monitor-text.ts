@@ -8,12 +8,16 @@ import { MOST_DIGIPEATERS, uiFrame, type Ax25Frame, type PathHop } from './frame
  * all before it too; SSID 0 is not written; info is one character per octet (common practice, no source).
  */
 export function formatMonitorText(frame: Ax25Frame): string {
-  const lastUsed = frame.path.findLastIndex((hop) => hop.used);
-  const path = frame.path.map((hop, i) => `,${hop.call}${i === lastUsed ? '*' : ''}`).join('');
-  const head = `${frame.source}>${frame.destination}${path}`;
+  const head = `${frame.source}>${frame.destination}${formatHops(frame.path)}`;
   if (frame.control.kind === 'UI') return `${head}:${toLatin1(frame.info)}`;
   const info = frame.info.length > 0 ? `:${toLatin1(frame.info)}` : '';
   return `${head} <${describeControl(frame)}>${info}`;
+}
+
+/** Each entry with its comma before it; the last used one bears the star. */
+export function formatHops(path: readonly PathHop[]): string {
+  const lastUsed = path.findLastIndex((hop) => hop.used);
+  return path.map((hop, i) => `,${hop.call}${i === lastUsed ? '*' : ''}`).join('');
 }
 
 function describeControl({ control }: Ax25Frame): string {

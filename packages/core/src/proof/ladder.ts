@@ -54,6 +54,8 @@ export interface Situation {
   readonly openedAtMs?: number;
   /** The operator has a way over the internet open: an acknowledgement may have come by it. */
   readonly hasInternetWay?: boolean;
+  /** What gates pass to the internet is seen here: whether a frame reached one can be told. */
+  readonly seesInternet?: boolean;
   /** Another app, or none, is at the end: what happens there the operator sees and ticks. */
   readonly endsElsewhere?: boolean;
   /** Sound passes through a sound card, so that its level counts. */
@@ -63,10 +65,12 @@ export interface Situation {
 /** The rungs of a purpose that can be lit on this chain. */
 export function rungsOf(
   purpose: Purpose,
-  { endsElsewhere = false, isSound = false }: Situation,
+  { endsElsewhere = false, isSound = false, seesInternet = false }: Situation,
 ): readonly Rung[] {
   return PURPOSES[purpose].rungs.filter((rung) =>
-    rung === 'level in the window' ? isSound : endsElsewhere || OBSERVED.includes(rung),
+    rung === 'level in the window'
+      ? isSound
+      : endsElsewhere || OBSERVED.includes(rung) || (rung === 'at a gateway' && seesInternet),
   );
 }
 

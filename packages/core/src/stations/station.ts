@@ -15,8 +15,14 @@ export interface Station {
   readonly heardAtMs: number;
   readonly frameId: string;
   readonly count: number;
+  /** Of the last time that it was heard on radio. */
   readonly hops: number;
   readonly repeaters: readonly string[];
+  /** When it was last heard on radio, and when on the internet side; absent: never. */
+  readonly radioAtMs?: number;
+  readonly internetAtMs?: number;
+  /** Where its last position came from. */
+  readonly positionBy?: 'radio' | 'internet';
   readonly position?: Position;
   /** How many digits of it were left out; the position is the middle of that box. */
   readonly ambiguityDigits?: number;
@@ -38,6 +44,8 @@ export interface Heard {
   readonly report?: AprsReport | undefined;
   readonly heardAtMs: number;
   readonly frameId: string;
+  /** A copy of the internet side never proves radio. */
+  readonly byInternet?: boolean;
 }
 
 /** Whose report it is and what it says: of a third-party packet the one inside, for whoever is named there. */
@@ -59,9 +67,8 @@ export function stationName(heard: Heard): string {
 /** The fold: what was known and one frame more. A frame older than the last one only counts. */
 export function hear(known: Station | undefined, heard: Heard): Station {
   if (known && heard.heardAtMs < known.heardAtMs) return { ...known, count: known.count + 1 };
-  const { frame, heardAtMs, frameId } = heard;
+  const { frame, heardAtMs, frameId, byInternet = false } = heard;
   const { by, report } = told(heard);
-  const { hops, repeaters } = wayOf(frame.path);
   return {
     ...known,
     name: stationName(heard),
@@ -71,14 +78,24 @@ export function hear(known: Station | undefined, heard: Heard): Station {
     heardAtMs,
     frameId,
     count: (known?.count ?? 0) + 1,
-    hops,
-    repeaters,
-    ...located(report, heardAtMs),
+    ...wayHere(known, heard),
+    ...located(report, heardAtMs, byInternet),
     ...facts(report),
   };
 }
 
-function located(report: AprsReport | undefined, heardAtMs: number): Partial<Station> {
+/** A copy of the internet side leaves the way on radio as it was. */
+function wayHere(
+  known: Station | undefined,
+  { frame, heardAtMs, byInternet = false }: Heard,
+): Pick<Station, 'hops' | 'repeaters' | 'radioAtMs' | 'internetAtMs'> {
+  if (byInternet)
+    return { hops: known?.hops ?? 0, repeaters: known?.repeaters ?? [], internetAtMs: heardAtMs };
+  const { hops, repeaters } = wayOf(frame.path);
+  return { hops, repeaters, radioAtMs: heardAtMs };
+}
+
+function located(report: AprsReport | undefined, heardAtMs: number, byInternet: boolean): Partial<Station> {
   if (report?.latitudeDeg === undefined || report.longitudeDeg === undefined) return {};
   const { latitudeDeg, longitudeDeg, ambiguityDigits, symbol, courseDeg, speedMps, altitudeM } = report;
   return {
@@ -86,6 +103,7 @@ function located(report: AprsReport | undefined, heardAtMs: number): Partial<Sta
     // Told also where it is none: an earlier report may have been ambiguous.
     ambiguityDigits: ambiguityDigits ?? 0,
     positionAtMs: heardAtMs,
+    positionBy: byInternet ? 'internet' : 'radio',
     ...(symbol ? { symbol } : {}),
     ...(courseDeg === undefined ? {} : { courseDeg }),
     ...(speedMps === undefined ? {} : { speedMps }),

@@ -49,12 +49,24 @@ export class EchoBook {
     // Nearly always nothing is awaited: the key is not worth making then.
     if (this.awaited.size === 0) return undefined;
     const heard = withoutPath(raw);
-    const sent = heard && this.awaited.get(heard.key);
-    if (!sent || heardAtMs - sent.sentAtMs >= ECHO_WINDOW_MS) return undefined;
+    const sent = heard && this.sentAs(heard.key, heardAtMs);
+    if (!heard || !sent) return undefined;
     const by = explainPath(heard.path).repeaters.at(-1) ?? null;
     if (sent.heardFrom.has(by)) return undefined;
     sent.heardFrom.add(by);
     return { id: sent.id, by, afterMs: heardAtMs - sent.sentAtMs };
+  }
+
+  /** Which frame of ours this is, seen elsewhere than on this link, and how long after it was sent. */
+  find(raw: Uint8Array, seenAtMs: number): Omit<Echo, 'by'> | undefined {
+    const seen = withoutPath(raw);
+    const sent = seen && this.sentAs(seen.key, seenAtMs);
+    return sent && { id: sent.id, afterMs: seenAtMs - sent.sentAtMs };
+  }
+
+  private sentAs(key: string, atMs: number): Awaited | undefined {
+    const sent = this.awaited.get(key);
+    return sent && atMs - sent.sentAtMs < ECHO_WINDOW_MS ? sent : undefined;
   }
 }
 

@@ -1,5 +1,8 @@
 import { USUAL_DUPLICATE_WINDOW_MS } from '@mistpeak/core/digipeating/digipeater';
 import type { Clock } from '@mistpeak/link/clock';
+import { gate } from '../internet-server/gate.js';
+import { Hub } from '../internet-server/hub.js';
+import { service, SERVICES } from '../services/services.js';
 import { digipeater } from '../digipeater/digipeater.js';
 import { RadioChannel, type RadioSet } from '../radio-channel/radio-channel.js';
 import { answering } from '../stations/answering.js';
@@ -13,6 +16,9 @@ import { Ears } from './ears.js';
 /** The operator's own set, in the base hut; its TNC attaches it. */
 export const OPERATOR_SET = 'operator';
 const CHANNEL_MHZ = 144.8;
+/** The gate between the island's radio and its internet side. */
+const GATE = 'QH3PRT-10';
+
 /** Who takes messages, and what is answered to a question there; the others are deaf or have no keyboard. */
 const ANSWERS: Readonly<Record<string, string | undefined>> = {
   'QH3PRT-10': undefined,
@@ -38,27 +44,40 @@ export function makeLand(): Land {
 export interface World {
   readonly channel: RadioChannel;
   readonly ears: Ears;
+  /** The internet side. */
+  readonly hub: Hub;
   readonly end: () => void;
   readonly leftovers: () => number;
 }
 
-/** Hollin Island with everybody on its channel, by this clock, from this seed. */
-export function makeWorld(clock: Clock, seed: number, { island, roads }: Land): World {
+/** Hollin Island with everybody on its channel, by this clock, from this seed. closedServices: those that are silent. */
+export function makeWorld(
+  clock: Clock,
+  seed: number,
+  { island, roads }: Land,
+  closedServices: readonly string[] = [],
+): World {
   const ears = new Ears(island.ground, CHANNEL_MHZ);
   const channel = new RadioChannel(clock, seededDice(seed), (receiver, sender) =>
     ears.hear(receiver, sender, clock.nowMs()),
   );
+  const hub = new Hub(clock);
   ears.place(OPERATOR_SET, HUT_SITE);
   const stops = castOf(island, roads).flatMap((member) => {
     ears.place(member.call, member.site);
     const { set, end } = setOf(channel, clock, member);
+    if (member.call === GATE) gate(channel, clock, hub, set);
     return [...member.beacons.map((plan) => beaconing(channel, clock, set, plan)), end];
   });
+  const closings = Object.entries(SERVICES)
+    .filter(([name]) => !closedServices.includes(name))
+    .map(([name, answers]) => service(hub, clock, name, answers));
   return {
     channel,
     ears,
+    hub,
     end: () => {
-      for (const stop of stops) stop();
+      for (const stop of [...stops, ...closings]) stop();
       channel.end();
     },
     leftovers: () => channel.leftovers(),

@@ -45,7 +45,13 @@ export const traffic: Slice<Seen, keyof TrafficEvents> = {
 function withHeard(stations: TrafficState['stations'], record: FrameRecord): TrafficState['stations'] {
   const { view } = readRecord(record);
   if (record.direction === 'sent' || isMalformed(view)) return stations;
-  const heard = { frame: view.frame, report: view.report, heardAtMs: record.atMs, frameId: record.id };
+  const heard = {
+    frame: view.frame,
+    report: view.report,
+    heardAtMs: record.atMs,
+    frameId: record.id,
+    byInternet: record.origin === 'internet',
+  };
   const name = stationName(heard);
   return withEntry(stations, name, hear(stations.get(name), heard));
 }
@@ -53,7 +59,8 @@ function withHeard(stations: TrafficState['stations'], record: FrameRecord): Tra
 /** As the server keeps it, from the same frames. */
 function withOnAir({ channels, links }: Seen, record: FrameRecord): TrafficState['channels'] {
   const { view, bits } = readRecord(record);
-  if (isScrap(record) || record.trouble === 'not AX.25') return channels;
+  // What came by the internet held no channel.
+  if (isScrap(record) || record.trouble === 'not AX.25' || record.line !== undefined) return channels;
   const { airRate = 1200 } = links?.find(({ id }) => id === record.linkId)?.settings ?? {};
   const lane = laneOf(record.direction, isMalformed(view) ? undefined : view.path.hops);
   const frame = { atMs: record.atMs, lane, airMs: (bits * 1000) / airRate };

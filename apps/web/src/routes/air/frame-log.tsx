@@ -9,6 +9,7 @@ import type { OperatorView } from '@mistpeak/contract/operator';
 import { readRecord } from '../../live/views';
 import { formatClock } from '../../pieces/age';
 import { printable } from '../../pieces/frame-way';
+import { WayMark } from '../../pieces/way-mark';
 
 const ROWS = 200;
 
@@ -118,7 +119,14 @@ const LogRow = memo(function LogRow({
         </time>
         <span className="min-w-0 break-words">
           {record.direction === 'sent' && <Tag>sent</Tag>}
-          {isOwn && record.direction === 'heard' && <Tag>own, come back</Tag>}
+          {record.line !== undefined && (
+            <span className="mr-2 rounded-[3px] border border-edge px-1 font-sans text-ink2">
+              <WayMark byInternet /> internet
+            </span>
+          )}
+          {isOwn && record.direction === 'heard' && (
+            <Tag>{record.line === undefined ? 'own, come back' : 'own, on the internet side'}</Tag>
+          )}
           {isMalformed(view) ? (
             <UnreadLine record={record} reason={view.malformed} />
           ) : (
@@ -180,7 +188,9 @@ function UnreadLine({ record, reason }: { record: FrameRecord; reason: string })
         {record.trouble}
         {isScrap(record) ? '' : `: ${reason}`}
       </span>{' '}
-      <span className="text-ink3">{printable(String.fromCharCode(...raw.subarray(0, 60)))}</span>
+      <span className="text-ink3">
+        {printable(record.line?.slice(0, 60) ?? String.fromCharCode(...raw.subarray(0, 60)))}
+      </span>
     </>
   );
 }

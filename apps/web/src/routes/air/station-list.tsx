@@ -12,6 +12,7 @@ import { usePacedLive } from '../../live/paced';
 import type { LiveState } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Compass } from '../../pieces/compass';
+import { WayMark } from '../../pieces/way-mark';
 import { SymbolMark } from '../../pieces/symbol-mark';
 import { LISTED_MS, THERE_MS } from './ageing';
 
@@ -121,7 +122,14 @@ const StationRow = memo(function StationRow({
 }) {
   const ageMs = nowMs - station.heardAtMs;
   const isOld = ageMs > THERE_MS;
-  const how = station.hops === 0 ? 'direct' : station.hops === 1 ? '1 hop' : `${station.hops} hops`;
+  const isByInternet = wasLastByInternet(station);
+  const how = isByInternet
+    ? 'internet'
+    : station.hops === 0
+      ? 'direct'
+      : station.hops === 1
+        ? '1 hop'
+        : `${station.hops} hops`;
   return (
     <li className="border-t border-line">
       <button
@@ -149,12 +157,17 @@ const StationRow = memo(function StationRow({
         </span>
         <span className="truncate text-[13px] text-ink2">{about(station, operator)}</span>
         <span className="text-right text-[12.5px] text-ink3">
-          {how}, <span className="font-mono">{formatAge(ageMs)}</span>
+          <WayMark byInternet={isByInternet} /> {how}, <span className="font-mono">{formatAge(ageMs)}</span>
         </span>
       </button>
     </li>
   );
 });
+
+/** Its last packet came by the internet side, which proves no radio. */
+function wasLastByInternet({ radioAtMs = 0, internetAtMs }: StationView): boolean {
+  return internetAtMs !== undefined && internetAtMs > radioAtMs;
+}
 
 /** `084°`, beside the sector that the compass shows. */
 const degreesOf = (bearingDeg: number): string => `${String(Math.round(bearingDeg) % 360).padStart(3, '0')}°`;

@@ -51,11 +51,16 @@ function SentRow({ sent, nowMs }: { sent: TransmissionView; nowMs: number }) {
 function outcome(sent: TransmissionView, nowMs: number): { word: string; tone: Tone } {
   if (sent.state === 'queued') return { word: 'waits for its turn', tone: 'quiet' };
   if (sent.state === 'abandoned') return { word: 'was not sent', tone: 'stop' };
-  if (sent.echoes.length > 0) return { word: sent.echoes.map(echoWords).join('; '), tone: 'proved' };
+  const proofs = [...sent.echoes.map(echoWords), ...sent.gates.map(gateWords)];
+  if (proofs.length > 0) return { word: proofs.join('; '), tone: 'proved' };
   const waitedMs = nowMs - (sent.handedAtMs ?? sent.queuedAtMs);
   if (waitedMs < DOUBT_AFTER_MS)
     return { word: `handed to the TNC, listening for an echo (${formatAge(waitedMs)})`, tone: 'look' };
   return { word: 'handed to the TNC, no echo: nobody is known to have heard it', tone: 'look' };
+}
+
+function gateWords({ by, afterMs }: TransmissionView['gates'][number]): string {
+  return `at the gate ${by} after ${formatSeconds(afterMs)}`;
 }
 
 function echoWords({ by, afterMs }: TransmissionView['echoes'][number]): string {
