@@ -120,6 +120,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   'port-voice': ['ax25', 'bits', 'kiss'],
   proof: [],
   propagation: ['geo'],
+  services: ['aprs', 'messages'],
   'session-trial': ['digipeating', 'hdlc', 'machine', 'network', 'sessions'],
   sessions: ['ax25', 'bits', 'hdlc', 'machine'],
   sharing: ['ax25', 'digipeating', 'kiss', 'machine'],

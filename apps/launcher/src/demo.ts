@@ -91,6 +91,44 @@ const PLACES = [
   { name: 'the hide below Anrick', place: '29.575 S 11.27 W', radiusM: 500 },
 ];
 
+/** The island's services, as their operators describe them. */
+const TEXT_FIELD = { name: 'text', label: 'Text', kind: 'text' };
+const SERVICES = [
+  {
+    name: 'Text to a phone',
+    addressee: 'HTEXT',
+    template: '@{number} {text}',
+    fields: [{ name: 'number', label: 'Number', kind: 'number', digits: 7, prefix: '' }, TEXT_FIELD],
+    optIn: 'The phone has to have sent “join” to the service once.',
+    deliveredMark: 'delivered to',
+  },
+  {
+    name: 'Short mail',
+    addressee: 'HMAIL',
+    template: '{address} {text}',
+    fields: [{ name: 'address', label: 'Mail address', kind: 'address' }, TEXT_FIELD],
+    optIn: '',
+    deliveredMark: 'sent to',
+  },
+  {
+    name: 'Weather of the island',
+    addressee: 'HSKY',
+    template: '{ask}',
+    fields: [{ name: 'ask', label: 'now, tonight or a village', kind: 'text' }],
+    optIn: '',
+    deliveredMark: '',
+  },
+];
+const EVENING_COUNT = {
+  name: 'Evening count',
+  weekday: 3,
+  time: '19:00',
+  zoneMin: 0,
+  addressee: 'COUNTERS',
+  template: '{call} {locator} in',
+  remindMin: 15,
+};
+
 /** Where the stand-ins listen. */
 export interface DemoPorts {
   readonly tncPort: number;
@@ -103,7 +141,7 @@ const INTERNET = {
   host: '127.0.0.1',
   call: 'QH4MPK',
   isVerified: true,
-  filter: 'r/-29.6/-11.4/50',
+  filter: 'r/-29.6/-11.4/50 b/QH4MPK*',
   sends: false,
 };
 
@@ -157,6 +195,7 @@ export async function setUpDemo(
     await takeElevation(`${address}/api/v1/elevation`, mapFolder(data));
     for (const site of SITES) await call('PUT', '/path-lab/sites', site);
     for (const place of PLACES) await call('POST', '/places', place);
+    await setUpMessages(call);
     await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
@@ -176,6 +215,12 @@ async function followInternet(call: ReturnType<typeof caller>, port: number): Pr
   const { settings } = (await call('GET', '/internet')) as { settings?: { host: string; port: number } };
   if (settings?.host === INTERNET.host && settings.port !== port)
     await call('PUT', '/internet/settings', { ...settings, port });
+}
+
+async function setUpMessages(call: ReturnType<typeof caller>): Promise<void> {
+  const { settings } = (await call('GET', '/messages')) as { settings: object };
+  const more = { groups: ['COUNTERS'], nets: [EVENING_COUNT], services: SERVICES };
+  await call('PUT', '/messages/settings', { ...settings, ...more });
 }
 
 /** The kit, what was tried of it, and the chain on the Bench. */

@@ -2,11 +2,13 @@ import type { AutoAnswers } from '@mistpeak/core/messages/auto-answer';
 import type { Correspondent } from '@mistpeak/core/messages/correspondents';
 import type { Standing } from '@mistpeak/core/messages/entries';
 import type { Net } from '@mistpeak/core/messages/nets';
+import { FIELD_KINDS, type FieldKind, type FormField, type ServiceForm } from '@mistpeak/core/services/form';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
+  IsIn,
   IsInt,
   IsOptional,
   IsString,
@@ -102,6 +104,59 @@ export class AutoAnswerSettings implements AutoAnswers {
   text!: string;
 }
 
+export class FormFieldSettings implements FormField {
+  @Matches(/^\w{1,20}$/, { message: 'a name of letters and figures' })
+  name!: string;
+
+  @Matches(/\S/, { message: 'what is to be filled in?' })
+  @MaxLength(40, { message: 'at most 40 characters' })
+  label!: string;
+
+  @IsIn([...FIELD_KINDS], { message: 'choose what it takes' })
+  kind!: FieldKind;
+
+  @IsOptional()
+  @IsInt({ message: 'how many digits?' })
+  @Min(1, { message: 'from 1 to 20 digits' })
+  @Max(20, { message: 'from 1 to 20 digits' })
+  digits?: number;
+
+  @IsOptional()
+  @Matches(/^\d{0,6}$/, { message: 'a prefix has up to six digits' })
+  prefix?: string;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(30)
+  @MaxLength(20, { each: true, message: 'at most 20 characters' })
+  words?: string[];
+}
+
+export class ServiceSettings implements ServiceForm {
+  @Matches(/\S/, { message: 'give it a name' })
+  @MaxLength(40, { message: 'at most 40 characters' })
+  name!: string;
+
+  @Matches(/^[A-Z0-9-]{1,9}$/, { message: 'an addressee has at most nine characters' })
+  addressee!: string;
+
+  @Matches(/\S/, { message: 'how is its text made?' })
+  @MaxLength(67, { message: 'at most 67 characters' })
+  template!: string;
+
+  @IsArray()
+  @ArrayMaxSize(6, { message: 'at most six fields' })
+  @ValidateNested({ each: true })
+  @Type(() => FormFieldSettings)
+  fields!: FormFieldSettings[];
+
+  @MaxLength(200, { message: 'at most 200 characters' })
+  optIn!: string;
+
+  @MaxLength(40, { message: 'at most 40 characters' })
+  deliveredMark!: string;
+}
+
 /** How this book of messages works. */
 export class MessageSettings extends Versioned {
   @IsInt(GAP)
@@ -137,6 +192,12 @@ export class MessageSettings extends Versioned {
   @ValidateNested({ each: true })
   @Type(() => NetSettings)
   nets!: NetSettings[];
+
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'at most 20 services' })
+  @ValidateNested({ each: true })
+  @Type(() => ServiceSettings)
+  services!: ServiceSettings[];
 
   @ValidateNested()
   @Type(() => AutoAnswerSettings)

@@ -6,6 +6,7 @@ import { OperatorModule } from '../operator/operator.module.js';
 import { ProofModule } from '../proof/proof.module.js';
 import { TransmittingModule } from '../transmitting/transmitting.module.js';
 import { AutomatonService } from './automaton.service.js';
+import { MessageSender } from './message-sender.js';
 import { MessageStore } from './message-store.js';
 import { MessagesController } from './messages.controller.js';
 import { MessagesService } from './messages.service.js';
@@ -13,7 +14,7 @@ import { MessagesService } from './messages.service.js';
 @Module({
   imports: [BeaconModule, InternetModule, LinksModule, OperatorModule, ProofModule, TransmittingModule],
   controllers: [MessagesController],
-  providers: [MessageStore, MessagesService, AutomatonService],
+  providers: [MessageSender, MessageStore, MessagesService, AutomatonService],
   exports: [MessagesService],
 })
 export class MessagesModule {}

@@ -1,12 +1,8 @@
 import { Inject, Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
 import type { AprsReport } from '@mistpeak/core/aprs/report';
 import { encodeAck } from '@mistpeak/core/aprs/message';
-import { uiFrame } from '@mistpeak/core/ax25/frame';
-import { OWN_DESTINATION } from '@mistpeak/core/beacon/beacon';
-import { isMalformed } from '@mistpeak/core/bits/malformed';
-import { fromLatin1, shownText } from '@mistpeak/core/bits/octets';
+import { shownText } from '@mistpeak/core/bits/octets';
 import { formatCallSign } from '@mistpeak/core/callsign/callsign';
-import { parsePath } from '@mistpeak/core/digipeating/alias';
 import { wayOf } from '@mistpeak/core/digipeating/way';
 import { drive, type Driven } from '@mistpeak/core/machine/drive';
 import { readAddressee, wantsAnswer } from '@mistpeak/core/messages/addressee';
@@ -29,6 +25,7 @@ import {
 } from '@mistpeak/core/messages/rules';
 import { troubleWithText } from '@mistpeak/core/messages/text';
 import { INTERNET_SIDE } from '@mistpeak/contract/frame';
+import { troubleWithForm } from '@mistpeak/core/services/form';
 import { FAILURES } from '@mistpeak/contract/failures';
 import {
   MESSAGES_SHOWN,
@@ -51,11 +48,8 @@ import { ProblemException } from '../problems/problem.js';
 import { ProofService } from '../proof/proof.service.js';
 import { TrafficService, type Passing } from '../traffic/traffic.service.js';
 import { LockService } from '../transmitting/lock.service.js';
-import { TransmittingService } from '../transmitting/transmitting.service.js';
+import { MessageSender } from './message-sender.js';
 import { MessageStore, type HeardMessage, type SentMessage } from './message-store.js';
-
-/** A try that did not leave within this time is offered anew: by then it may be of no use. */
-const LEAVE_WITHIN_MS = 60_000;
 
 const USUAL_SETTINGS: Omit<MessageSettingsView, 'version'> = {
   firstGapS: USUAL_RULES.firstGapMs / 1000,
@@ -65,6 +59,7 @@ const USUAL_SETTINGS: Omit<MessageSettingsView, 'version'> = {
   offersReplyAcks: USUAL_RULES.offersReplyAcks,
   groups: [],
   nets: [],
+  services: [],
   answers: { heardDirect: false, heardStation: false, way: false, position: false, text: '' },
 };
 
@@ -94,13 +89,13 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     private readonly operator: OperatorService,
     private readonly proof: ProofService,
     private readonly traffic: TrafficService,
-    private readonly transmitting: TransmittingService,
+    private readonly sender: MessageSender,
   ) {}
 
   async onModuleInit(): Promise<void> {
     const { numbered, settings, version, outgoing, received, readUpTo } =
       await this.store.read(MESSAGES_SHOWN);
-    if (settings) this.settings = { ...settings, version };
+    if (settings) this.settings = { ...USUAL_SETTINGS, ...settings, version };
     this.readUpTo = { ...readUpTo };
     const upMs = this.clock.upMs();
     for (const one of outgoing) {
@@ -190,6 +185,10 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
 
   async choose({ version, ...settings }: MessageSettings): Promise<MessageSettingsView> {
     refuseIfChanged(this.settings.version, version);
+    for (const form of settings.services) {
+      const trouble = troubleWithForm(form);
+      if (trouble !== undefined) throw new ProblemException('field-refused', { template: trouble });
+    }
     const next = { ...settings, version: this.settings.version + 1 };
     await this.store.saveSettings(settings, next.version);
     this.settings = next;
@@ -308,23 +307,8 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     const { id, linkId, from, path } = message;
     try {
       if (!(await this.kept)) throw new ProblemException('database-away');
-      if (linkId === INTERNET_SIDE) {
-        await this.internet.send(from, OWN_DESTINATION, info);
-        return this.book.dispatch({ kind: 'handed', id });
-      }
-      const hops = parsePath(path);
-      if (isMalformed(hops)) throw new Error(hops.malformed);
-      const what = await this.transmitting.offer({
-        linkId,
-        frame: uiFrame(from, OWN_DESTINATION, hops, fromLatin1(info)),
-        sendClass: 'message',
-        owner: ownerOf(id),
-        purpose: 'message',
-        expiresInMs: LEAVE_WITHIN_MS,
-      });
-      this.book.dispatch(
-        what === 'handed' ? { kind: 'handed', id } : { kind: 'not sent', id, trouble: `dropped: ${what}` },
-      );
+      await this.sender.send({ owner: ownerOf(id), linkId, from, path, info, purpose: 'message' });
+      this.book.dispatch({ kind: 'handed', id });
     } catch (error) {
       this.book.dispatch({ kind: 'not sent', id, trouble: wordsOf(error) });
     }
@@ -338,26 +322,11 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
     number,
     linkId,
   }: Extract<BookEffect, { kind: 'ack' }>): Promise<void> {
+    const info = encodeAck(to, number);
+    const path = this.ackPath(id);
     try {
-      if (linkId === INTERNET_SIDE) {
-        await this.internet.send(from, OWN_DESTINATION, encodeAck(to, number));
-        return this.book.dispatch({ kind: 'ack left', id });
-      }
-      const hops = parsePath(this.ackPath(id));
-      const what = await this.transmitting.offer({
-        linkId,
-        frame: uiFrame(
-          from,
-          OWN_DESTINATION,
-          isMalformed(hops) ? [] : hops,
-          fromLatin1(encodeAck(to, number)),
-        ),
-        sendClass: 'message',
-        owner: ownerOf(id),
-        purpose: 'acknowledgement',
-        expiresInMs: LEAVE_WITHIN_MS,
-      });
-      if (what === 'handed') this.book.dispatch({ kind: 'ack left', id });
+      await this.sender.send({ owner: ownerOf(id), linkId, from, path, info, purpose: 'acknowledgement' });
+      this.book.dispatch({ kind: 'ack left', id });
     } catch (error) {
       // It stays unacknowledged, which is shown; the sender repeats it.
       this.log.debug(wordsOf(error));
@@ -372,7 +341,7 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
 
   private withdraw(id: string): void {
     const linkId = this.sent.get(id)?.linkId;
-    if (linkId !== undefined) this.transmitting.withdraw(linkId, ownerOf(id));
+    if (linkId !== undefined) this.sender.withdraw(linkId, ownerOf(id));
   }
 
   /** By radio alone: what the internet side brought proves no radio. */
@@ -401,7 +370,11 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
   }
 
   private receivedView(one: HeardMessage): ReceivedView {
-    const { usesReplyAcks: _, ...rest } = shiftedReceived(one, this.store.toWallMs()) as HeardMessage;
+    const {
+      usesReplyAcks: _,
+      wasAckAsked: __,
+      ...rest
+    } = shiftedReceived(one, this.store.toWallMs()) as HeardMessage;
     return { ...rest, text: shownText(one.text) };
   }
 }

@@ -44,6 +44,7 @@ const SLICES = [
   traffic,
   sending,
   chains,
+  internet,
   levels,
   messages,
   pathLab,

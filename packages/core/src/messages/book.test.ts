@@ -274,7 +274,7 @@ describe('a message', () => {
 
 describe('what is heard', () => {
   it('a message for us is acknowledged and shown; repeated, it is acknowledged again and shown once', () => {
-    const { clock, hear, acks, received } = rig();
+    const { clock, hear, acks, received, settings, book } = rig();
     hear(CART, ':QH4MPK-9 :soup at 7{12');
     clock.advance(SAME_TRY_MS - 1);
     // The same try by another digipeater.
@@ -284,11 +284,19 @@ describe('what is heard', () => {
     hear(CART, ':QH4MPK-9 :soup at 7{12');
     expect(acks()).toEqual([`${CART} 12`, `${CART} 12`]);
     expect(received()).toMatchObject([{ standing: 'for me', copies: 3, acksSent: 2, atMs: 100_000 }]);
+    // By a way that is shut none is asked for; the next copy by one that is open is answered, however soon.
+    settings.isArmed = false;
+    hear(CART, ':QH4MPK-9 :lamps out{14');
+    settings.isArmed = true;
+    hear(CART, ':QH4MPK-9 :lamps out{14');
+    hear(CART, ':QH4MPK-9 :lamps out{14');
+    expect(acks().filter((ack) => ack === `${CART} 14`)).toHaveLength(1);
+    book.dispatch({ kind: 'look' });
     // Another number, another text or another time is another message.
     hear(CART, ':QH4MPK-9 :soup at 7{13');
     hear(CART, ':QH4MPK-9 :soup at 8{12');
     hear(CART, ':QH4MPK-9 :no number');
-    expect([received().length, acks().length]).toEqual([4, 4]);
+    expect([received().length, acks().length]).toEqual([5, 5]);
     clock.advance(SAME_MESSAGE_MS);
     hear(CART, ':QH4MPK-9 :soup at 7{12');
     expect(received()).toMatchObject([{ copies: 1 }]);

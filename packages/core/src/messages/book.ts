@@ -273,14 +273,17 @@ function receive(
   { id, linkId, from }: Heard,
   standing: Standing,
   { addressee: to, text, number, replyAck }: Texted,
-  { atMs }: BookContext,
+  { atMs, mayLeave }: BookContext,
 ): Outcome {
   const known = book.received.find(
     (one) => one.from === from && one.to === to && one.text === text && one.number === number,
   );
-  const isNewTry = !known || atMs - known.lastCopyAtMs >= SAME_TRY_MS;
+  // Copies of one try come by several digipeaters, and perhaps by the internet: one that can be answered is.
+  const isAnswered = known?.wasAckAsked === true && atMs - known.lastCopyAtMs < SAME_TRY_MS;
+  const asksAck = standing === 'for me' && number !== undefined && !isAnswered && mayLeave(to, linkId);
+  const asked = asksAck ? { wasAckAsked: true } : {};
   const entry: Received = known
-    ? { ...known, copies: known.copies + 1, lastCopyAtMs: atMs }
+    ? { ...known, ...asked, copies: known.copies + 1, lastCopyAtMs: atMs }
     : {
         id,
         standing,
@@ -294,13 +297,15 @@ function receive(
         lastCopyAtMs: atMs,
         copies: 1,
         acksSent: 0,
+        ...asked,
       };
   const received = known
     ? book.received.map((one) => (one === known ? entry : one))
     : [...book.received, entry];
-  const isAcknowledged = standing === 'for me' && number !== undefined;
   const acks: BookEffect[] =
-    isAcknowledged && isNewTry ? [{ kind: 'ack', id: entry.id, from: to, to: from, number, linkId }] : [];
+    asksAck && number !== undefined
+      ? [{ kind: 'ack', id: entry.id, from: to, to: from, number, linkId }]
+      : [];
   return [{ ...book, received }, [{ kind: 'keep received', message: entry }, ...acks]];
 }
 

@@ -75,6 +75,8 @@ export interface Received {
   readonly lastCopyAtMs: number;
   /** Times that it was heard, by whatever digipeater. */
   readonly copies: number;
+  /** An acknowledgement was asked for by a way that was open. */
+  readonly wasAckAsked?: boolean;
   /** Acknowledgements of ours that left; for 'from another of mine' none. */
   readonly acksSent: number;
   /** Who else acknowledged it: another SSID of ours, or the one to whom another of ours wrote. */

@@ -21,6 +21,7 @@ export const messages: Slice<MessagesState, keyof MessagesEvents> = {
         offersReplyAcks: USUAL_RULES.offersReplyAcks,
         groups: [],
         nets: [],
+        services: [],
         answers: SILENT,
         version: 0,
       },

@@ -8,6 +8,7 @@ import { parsePath } from '@mistpeak/core/digipeating/alias';
 import { USUAL_PATHS } from '@mistpeak/core/digipeating/usual-paths';
 import { mostTries } from '@mistpeak/core/messages/rules';
 import { octetsOf, troubleWithText } from '@mistpeak/core/messages/text';
+import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import type { Station } from '@mistpeak/core/stations/station';
 import { useNavigate } from 'react-router';
 import { command } from '../../api';
@@ -38,6 +39,7 @@ export function Composer({ to }: { to: string }) {
   const { values, set, drop } = useDraft<Written>(`message to ${to}`, first);
   const { problem, isBusy, attempt } = useAttempt();
   const links = useLive((state) => state.links);
+  const hasInternet = useLive((state) => state.internet.settings !== undefined);
   const groups = useLive((state) => state.messages.settings.groups);
   const navigate = useNavigate();
   const fields = problem?.fields ?? {};
@@ -100,6 +102,7 @@ export function Composer({ to }: { to: string }) {
               {name}
             </option>
           ))}
+          {hasInternet && <option value={INTERNET_SIDE}>the internet side</option>}
         </SelectField>
         <TextField
           label="Path"
@@ -244,6 +247,11 @@ export function reachInWords(station: Station, nowMs: number): string {
   const stale = nowMs - heardAtMs > FRESH_MS ? ' It may be out of reach by now.' : '';
   return `${name} was heard ${formatAge(nowMs - heardAtMs)} ago, ${way}. ${takes}${stale}`;
 }
+
+const waitsFor = ({ linkId, from }: Written): string =>
+  linkId === INTERNET_SIDE
+    ? 'until the internet side is connected, verified, and may send'
+    : `until the transmitter is armed as ${from}`;
 
 /** Per try, and to its last. */
 function Costs({ values }: { values: Written }) {

@@ -6,6 +6,7 @@ import { SectionLinks } from '../../pieces/section-links';
 import { BulletinsView } from './bulletins-view';
 import { NetsView } from './nets-view';
 import { RulesView } from './rules-view';
+import { ServicesView } from './services-view';
 import { TalksView } from './talks-view';
 
 /** Did it arrive? */
@@ -17,6 +18,7 @@ export function MessagesPage() {
   const count = (name: string, some: number): string => (some === 0 ? name : `${name} (${some} new)`);
   const sections = {
     talks: count('Messages', unread),
+    services: 'Services',
     bulletins: count('Bulletins', bulletins.unread),
     nets: 'Nets',
     rules: 'Rules',
@@ -30,7 +32,9 @@ export function MessagesPage() {
         current={section}
         addressOf={(id) => `/messages/${id}`}
       />
-      {section === 'bulletins' ? (
+      {section === 'services' ? (
+        <ServicesView />
+      ) : section === 'bulletins' ? (
         <BulletinsView />
       ) : section === 'nets' ? (
         <NetsView operator={operator} />

@@ -1,4 +1,5 @@
 import { isOpen } from '@mistpeak/core/messages/entries';
+import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import type { OutgoingView } from '@mistpeak/contract/messages';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
@@ -50,7 +51,11 @@ export function SentLine({ message }: { message: OutgoingView }) {
 }
 
 function Tries({ message }: { message: OutgoingView }) {
-  const link = useLive((state) => state.links.find(({ id }) => id === message.linkId)?.settings.name);
+  const link = useLive((state) =>
+    message.linkId === INTERNET_SIDE
+      ? 'the internet side'
+      : state.links.find(({ id }) => id === message.linkId)?.settings.name,
+  );
   if (message.tries.length === 0) return null;
   const first = message.tries[0]?.atMs ?? 0;
   return (

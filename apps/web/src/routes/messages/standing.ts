@@ -1,6 +1,7 @@
 import { standingInWords } from '@mistpeak/core/messages/words';
 import { isOpen } from '@mistpeak/core/messages/entries';
 import type { MessageRules } from '@mistpeak/core/messages/rules';
+import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import type { MessageSettings, OutgoingView } from '@mistpeak/contract/messages';
 import { useLive } from '../../live/store';
 
@@ -16,7 +17,9 @@ export function rulesOf(settings: MessageSettings): MessageRules {
 
 /** Whether that station may send by that link at this moment. */
 export function useMayLeave(from: string, linkId: string): boolean {
-  return useLive(({ locks }) => {
+  return useLive(({ locks, internet }) => {
+    if (linkId === INTERNET_SIDE)
+      return internet.phase === 'in' && internet.isVerified === true && internet.settings?.sends === true;
     const lock = locks.get(linkId);
     return lock?.armed === true && lock.call === from;
   });
@@ -40,8 +43,20 @@ export function answerInWords(outgoing: readonly OutgoingView[], nowMs: number):
   const count = (kind: OutgoingView['phase']['kind']): number =>
     asked.filter(({ phase }) => phase.kind === kind).length;
   const open = asked.filter(isOpen).length;
+  if (asked.length === 1) {
+    const [one] = asked as [OutgoingView];
+    const word = isOpen(one)
+      ? 'is on the way'
+      : one.phase.kind === 'no answer'
+        ? 'had no answer'
+        : one.phase.kind === 'expired'
+          ? 'expired'
+          : `was ${one.phase.kind}`;
+    return `The message to ${one.to} ${word}.`;
+  }
+  const acknowledged = count('acknowledged');
   const parts = [
-    `${count('acknowledged')} of ${asked.length === 1 ? 'one message' : `${asked.length} messages`} ${count('acknowledged') === 1 ? 'was' : 'were'} acknowledged`,
+    `${acknowledged} of ${asked.length} messages ${acknowledged === 1 ? 'was' : 'were'} acknowledged`,
     ...(open === 0 ? [] : [`${open} ${open === 1 ? 'is' : 'are'} on the way`]),
     ...(count('no answer') === 0 ? [] : [`${count('no answer')} had no answer`]),
     ...(count('rejected') === 0 ? [] : [`${count('rejected')} rejected`]),

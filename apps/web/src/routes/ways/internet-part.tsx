@@ -286,7 +286,10 @@ function firstSettings(operator: OperatorView): InternetSettings {
     port: 14_580,
     call: operator.call,
     isVerified: true,
-    filter: operator.position ? formatFilter([{ kind: 'range', ...operator.position, km: 50 }]) : '',
+    filter: formatFilter([
+      ...(operator.position ? [{ kind: 'range', ...operator.position, km: 50 } as const] : []),
+      { kind: 'calls', texts: [`${operator.call}*`] },
+    ]),
     sends: false,
   };
 }
