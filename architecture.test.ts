@@ -62,6 +62,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'whereabouts',
   ],
   internet: ['adapters', 'live', 'operator', 'problems', 'traffic', 'transmitting'],
+  gating: ['adapters', 'internet', 'links', 'live', 'operator', 'problems', 'traffic', 'transmitting'],
   messages: [
     'adapters',
     'beacon',

@@ -19,6 +19,8 @@ import { ConfigurationModule } from './configuration.module.js';
 import { DatabaseModule } from './database/database.module.js';
 import { Elevation1700000028000 } from './elevation/elevation.migration.js';
 import { ElevationModule } from './elevation/elevation.module.js';
+import { Gating1700000034000 } from './gating/gating.migration.js';
+import { GatingModule } from './gating/gating.module.js';
 import { HealthModule } from './health/health.module.js';
 import { FramesBySource1700000008000 } from './record/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './record/frames.migration.js';
@@ -118,6 +120,7 @@ export const MIGRATIONS = [
   BeaconWays1700000031000,
   Messages1700000032000,
   Internet1700000033000,
+  Gating1700000034000,
 ];
 
 @Module({})
@@ -168,6 +171,7 @@ export class AppModule {
         BeaconModule,
         InternetModule,
         MessagesModule,
+        GatingModule,
         ElevationModule,
         PathLabModule,
         WhereaboutsModule,

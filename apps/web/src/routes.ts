@@ -122,7 +122,8 @@ export const PAGES: readonly Page[] = [
     path: '/ways',
     more: '/:section?',
     label: 'Ways',
-    about: 'internet, APRS-IS, server, passcode, filter, gate, what leaves by which way, senders, switches',
+    about:
+      'internet, APRS-IS, server, passcode, filter, gate, fill-in, digipeater, what leaves by which way, senders, switches',
     key: 'w',
     group: 'Operate',
     page: WaysPage,

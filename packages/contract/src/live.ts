@@ -1,6 +1,7 @@
 import type { HealthView } from './health.js';
 import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
+import type { GatingEvents, GatingSnapshot } from './live/gating.js';
 import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
@@ -23,6 +24,7 @@ export interface Snapshot
     TrafficSnapshot,
     SendingSnapshot,
     ChainsSnapshot,
+    GatingSnapshot,
     InternetSnapshot,
     LevelsSnapshot,
     MessagesSnapshot,
@@ -42,6 +44,7 @@ interface LiveData
     TrafficEvents,
     SendingEvents,
     ChainsEvents,
+    GatingEvents,
     InternetEvents,
     LevelsEvents,
     MessagesEvents,

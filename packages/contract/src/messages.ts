@@ -236,6 +236,7 @@ export interface OutgoingView {
     | {
         readonly kind: 'acknowledged' | 'rejected';
         readonly by: string;
+        readonly linkId: string;
         readonly afterMs: number;
         readonly atTry: number;
       }

@@ -10,6 +10,8 @@ export const WAY_OF_A_FRAME = [
   'echo', // one of ours come back
   'heard counts', // how often whom
   'messages', // what it says to us, and what it acknowledges
+  'gate', // between radio and the internet
+  'fill-in', // repeated for stations near
   'sharing', // to other programs at this TNC
 ] as const;
 export type Place = (typeof WAY_OF_A_FRAME)[number];

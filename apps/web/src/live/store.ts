@@ -5,6 +5,7 @@ import type { LiveEvent, LiveKind, Snapshot } from '@mistpeak/contract/live';
 import type { RemovalView } from '@mistpeak/contract/removals';
 import { beaconWays, type BeaconWaysState } from './slices/beacon-ways';
 import { chains, type ChainsState } from './slices/chains';
+import { gating, type GatingState } from './slices/gating';
 import { internet, type InternetState } from './slices/internet';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
@@ -25,6 +26,7 @@ export interface LiveState
     TrafficState,
     SendingState,
     ChainsState,
+    GatingState,
     InternetState,
     LevelsState,
     MessagesState,
@@ -44,6 +46,7 @@ const SLICES = [
   traffic,
   sending,
   chains,
+  gating,
   internet,
   levels,
   messages,
@@ -73,6 +76,7 @@ const FOLDS = {
   ...traffic.on,
   ...sending.on,
   ...chains.on,
+  ...gating.on,
   ...internet.on,
   ...levels.on,
   ...messages.on,

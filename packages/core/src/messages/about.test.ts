@@ -100,11 +100,15 @@ describe('how it stands, in words', () => {
     ['sent 2 of 6, next in 1 s', message({ kind: 'waiting', untilMs: 100_600 }), false],
     [
       'acknowledged by QH7CTA-9 after 41 s, at try 2',
-      message({ kind: 'acknowledged', by: 'QH7CTA-9', afterMs: 41_000, atTry: 2 }),
+      message({ kind: 'acknowledged', by: 'QH7CTA-9', linkId: 'radio', afterMs: 41_000, atTry: 2 }),
     ],
     [
       'rejected by QH7CTA-5, not by QH7CTA-9 after 1 h 1 min, at try 2',
-      message({ kind: 'rejected', by: 'QH7CTA-5', afterMs: 3_665_000, atTry: 2 }),
+      message({ kind: 'rejected', by: 'QH7CTA-5', linkId: 'radio', afterMs: 3_665_000, atTry: 2 }),
+    ],
+    [
+      'acknowledged by QH7CTA-9 after 41 s, at try 2, heard by another way',
+      message({ kind: 'acknowledged', by: 'QH7CTA-9', linkId: 'wire', afterMs: 41_000, atTry: 2 }),
     ],
     ['no answer after 2 tries', message({ kind: 'no answer' })],
     ['no answer after one try', message({ kind: 'no answer' }, 1)],
@@ -131,7 +135,7 @@ describe('how it stands, in words', () => {
 
 describe('correspondents', () => {
   const acked = (to: string, afterMs: number, atTry: number): Outgoing =>
-    message({ kind: 'acknowledged', by: to, afterMs, atTry }, atTry, { to });
+    message({ kind: 'acknowledged', by: to, linkId: 'radio', afterMs, atTry }, atTry, { to });
 
   it('how often at the first try, and the usual time', () => {
     const messages = [

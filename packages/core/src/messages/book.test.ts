@@ -118,7 +118,7 @@ describe('a message', () => {
     hear(CART, encodeMessage(ME, 'ack01'));
     expect(phase()?.kind).toBe('waiting');
     hear(CART, encodeMessage(ME, 'ack00'));
-    expect(phase()).toEqual({ kind: 'acknowledged', by: CART, afterMs: 41_000, atTry: 2 });
+    expect(phase()).toEqual({ kind: 'acknowledged', by: CART, linkId: 'radio', afterMs: 41_000, atTry: 2 });
     clock.advance(3_600_000);
     expect(sends()).toBe(2);
     // The same again, or a rejection after it, changes nothing.

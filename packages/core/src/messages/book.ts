@@ -10,7 +10,7 @@ import {
   type TimerEffect,
   type TimerEvent,
 } from '../machine/machine.js';
-import { isOpen, type Outgoing, type Phase, type Received, type Standing } from './entries.js';
+import { isOpen, type Answered, type Outgoing, type Phase, type Received, type Standing } from './entries.js';
 import {
   gapAfterMs,
   LATE_ANSWER_MS,
@@ -312,7 +312,7 @@ function receive(
 /** An acknowledgement or a rejection: of a message of ours, or of one that another device of ours wrote or was sent. */
 function hearReceipt(
   book: Book,
-  { from }: Heard,
+  { from, linkId }: Heard,
   type: 'ack' | 'rej',
   { addressee, number }: Numbered,
   context: BookContext,
@@ -321,7 +321,7 @@ function hearReceipt(
     book.outgoing,
     (one) => one.from === addressee && one.number === number && isSameHolder(one.to, from),
   );
-  if (own) return settle(book, own, type, from, context);
+  if (own) return settle(book, own, type, { by: from, linkId }, context);
   // Heard between others: another device of ours wrote and is answered, or answered what was written to us.
   const between = newest(
     book.received,
@@ -353,14 +353,20 @@ function alsoReplyAck(
   return [next, [...effects, ...more]];
 }
 
-function settle(book: Book, own: Outgoing, type: 'ack' | 'rej', by: string, { atMs }: BookContext): Outcome {
+function settle(
+  book: Book,
+  own: Outgoing,
+  type: 'ack' | 'rej',
+  from: Pick<Answered, 'by' | 'linkId'>,
+  { atMs }: BookContext,
+): Outcome {
   const isSettled = own.phase.kind === 'acknowledged' || own.phase.kind === 'rejected';
   // A try that waits at the way out has not gone: the answer is to those before it.
   const gone = own.phase.kind === 'leaving' ? own.tries.slice(0, -1) : own.tries;
   const last = gone.at(-1);
   if (isSettled || !last) return [book, []];
   const kind = type === 'ack' ? 'acknowledged' : 'rejected';
-  const phase: Phase = { kind, by, afterMs: atMs - (gone[0] ?? last).atMs, atTry: gone.length };
+  const phase: Phase = { kind, ...from, afterMs: atMs - (gone[0] ?? last).atMs, atTry: gone.length };
   const [next, effects] = change(book, own.id, (one) => ({ ...one, tries: gone, phase }));
   return [next, [...effects, ...withdrawn(own)]];
 }

@@ -27,6 +27,8 @@ export interface Try {
 /** by: who acknowledged or rejected it; atTry: how many tries had gone out. */
 export interface Answered {
   readonly by: string;
+  /** By which way the answer came. */
+  readonly linkId: string;
   readonly afterMs: number;
   readonly atTry: number;
 }

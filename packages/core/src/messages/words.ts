@@ -12,7 +12,7 @@ export function spell(ms: number): string {
 
 /** How it stands with a message, as one line. mayLeave: whether its station may send by its way now. */
 export function standingInWords(
-  { phase, tries, number, to }: Outgoing,
+  { phase, tries, number, to, linkId }: Outgoing,
   rules: MessageRules,
   atMs: number,
   mayLeave: boolean,
@@ -34,7 +34,8 @@ export function standingInWords(
     case 'acknowledged':
     case 'rejected': {
       const who = phase.by === to ? `by ${phase.by}` : `by ${phase.by}, not by ${to}`;
-      return `${phase.kind} ${who} after ${spell(phase.afterMs)}, at try ${phase.atTry}`;
+      const way = phase.linkId === linkId ? '' : ', heard by another way';
+      return `${phase.kind} ${who} after ${spell(phase.afterMs)}, at try ${phase.atTry}${way}`;
     }
     case 'no answer':
       return `no answer after ${tries.length === 1 ? 'one try' : `${tries.length} tries`}`;

@@ -268,9 +268,10 @@ function Costs({ values }: { values: Written }) {
   const tries = mostTries(answered, rulesOf(settings));
   return (
     <span className="text-[13.5px] text-ink2" data-testid="cost">
-      {formatSeconds(airMs)} on the air each try, at most {formatSeconds(airMs * tries)} in {tries}, and as
-      much again for each digipeater.
-      {!mayLeave && ` It waits until the transmitter is armed as ${values.from}.`}
+      {values.linkId === INTERNET_SIDE
+        ? `No air time; at most ${tries} tries.`
+        : `${formatSeconds(airMs)} on the air each try, at most ${formatSeconds(airMs * tries)} in ${tries}, and as much again for each digipeater.`}
+      {!mayLeave && ` It waits ${waitsFor(values)}.`}
     </span>
   );
 }

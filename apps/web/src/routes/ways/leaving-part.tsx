@@ -13,6 +13,7 @@ import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { Table } from '../../pieces/table';
+import { useGatingSettings } from './gating-settings';
 import { WayMark } from '../../pieces/way-mark';
 
 /** One line for each sender that Mistpeak knows of. */
@@ -94,8 +95,15 @@ function SenderRow({ sender }: { sender: Sender }) {
   );
 }
 
+const PASSED_ON = [
+  { name: 'receiveGate', what: 'Receive gate', byInternet: true },
+  { name: 'transmitGate', what: 'Transmit gate', byInternet: false },
+  { name: 'fillIn', what: 'Fill-in digipeater', byInternet: false },
+] as const;
+
 function useSenders(operator: OperatorView): Sender[] {
   const { beaconWays, links, messages, internet, kit, locks, sharing } = useLive();
+  const { saved: passing, version } = useGatingSettings();
   const nowMs = useNow(1000);
   const nameOf = (linkId: string): string =>
     linkId === INTERNET_SIDE
@@ -169,6 +177,22 @@ function useSenders(operator: OperatorView): Sender[] {
           },
         ]
       : []),
+    ...PASSED_ON.map(({ name, what, byInternet }): Sender => ({
+      id: name,
+      what,
+      from: byInternet ? 'those who are heard' : 'those who ask for it',
+      way: byInternet ? (settings?.host ?? 'internet') : nameOf(passing.linkId),
+      byInternet,
+      every: byInternet ? 'as it is heard' : 'within its limits',
+      isOn: passing[name],
+      to: '/ways/gates',
+      turn: () =>
+        command('PUT', '/gating/settings', {
+          ...passing,
+          [name]: !passing[name],
+          ...(version === undefined ? {} : { version }),
+        }),
+    })),
     ...[...sharing.values()]
       .filter(({ isListening }) => isListening)
       .map((share): Sender => ({

@@ -2,10 +2,15 @@ import { useParams } from 'react-router';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useLive } from '../../live/store';
 import { SectionLinks } from '../../pieces/section-links';
+import { GatesPart } from './gates-part';
 import { InternetPart } from './internet-part';
 import { LeavingPart } from './leaving-part';
 
-const SECTIONS = { leaving: 'What leaves by which way', internet: 'The internet side' } as const;
+const SECTIONS = {
+  leaving: 'What leaves by which way',
+  internet: 'The internet side',
+  gates: 'What is passed on for others',
+} as const;
 
 /** By which ways does anything leave or come in, and what do they prove? */
 export function WaysPage() {
@@ -15,7 +20,13 @@ export function WaysPage() {
     <div className="flex flex-col gap-4 px-7 py-5 max-md:px-4">
       <h1>Ways</h1>
       <SectionLinks label="Parts" sections={SECTIONS} current={section} addressOf={(id) => `/ways/${id}`} />
-      {section === 'internet' ? <InternetPart operator={operator} /> : <LeavingPart operator={operator} />}
+      {section === 'internet' ? (
+        <InternetPart operator={operator} />
+      ) : section === 'gates' ? (
+        <GatesPart />
+      ) : (
+        <LeavingPart operator={operator} />
+      )}
     </div>
   );
 }
