@@ -25,6 +25,8 @@ export async function goTo(
     | 'TNC'
     | 'Beacon'
     | 'Air'
+    | 'Messages'
+    | 'Ways'
     | 'Logbook'
     | 'Settings',
 ): Promise<void> {
@@ -33,7 +35,9 @@ export async function goTo(
   const link = pages.getByRole('link', { name });
   if ((await link.count()) > 0) return link.click();
   // On a phone a group of several pages opens as a list.
-  const group = name === 'Levels' || name === 'Path' || name === 'Beacon' ? 'Tune' : 'Prepare';
+  const tune = ['Levels', 'Path', 'Beacon'];
+  const operate = ['Air', 'Messages', 'Ways'];
+  const group = tune.includes(name) ? 'Tune' : operate.includes(name) ? 'Operate' : 'Prepare';
   await pages.getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();
 }
@@ -68,6 +72,14 @@ export async function sendUntilRepeated(page: Page, told: Locator): Promise<numb
     if (isRepeated) return tries;
     expect(tries, 'tries without an echo').toBeLessThan(MOST_TRIES);
   }
+}
+
+/** From the banner, with that call in force. */
+export async function arm(page: Page, call: string): Promise<void> {
+  await page.getByRole('banner').getByRole('button', { name: 'Receive only' }).click();
+  await page.getByLabel('Call in force').fill(call);
+  await page.getByRole('button', { name: 'Arm the transmitter', exact: true }).click();
+  await expect(page.getByRole('banner')).toContainText(`Armed as ${call}`);
 }
 
 /** One part of the link that the TNC page shows. */

@@ -37,6 +37,10 @@ test('a watcher sees everything and transmits by no route: page, palette, key, R
     await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeDisabled();
     await goTo(page, 'Beacon');
     await expect(page.getByRole('button', { name: 'Send one beacon' })).toBeDisabled();
+    await goTo(page, 'Messages');
+    await expect(page.getByRole('button', { name: 'Send the message' })).toBeDisabled();
+    await goTo(page, 'Ways');
+    await expect(page.getByRole('button', { name: /Switch on: Fill-in/ })).toBeDisabled();
     await goTo(page, 'TNC');
     await expect(page.getByRole('button', { name: 'Close the link' })).toBeDisabled();
     await goTo(page, 'Air');
@@ -63,6 +67,19 @@ test('a watcher sees everything and transmits by no route: page, palette, key, R
       403,
       'watcher-cannot',
     ]);
+    const written = { from: 'QH4MPK', to: 'QH7CTA-9', text: 'hello', linkId, path: '' };
+    for (const [path, body] of [
+      ['messages', written],
+      ['gating/settings', {}],
+      ['internet/settings', {}],
+    ] as const) {
+      const method = path === 'messages' ? 'POST' : 'PUT';
+      const answer = await page.request.fetch(`${bench.running.address}/api/v1/${path}`, {
+        method,
+        data: body,
+      });
+      expect([path, answer.status()]).toEqual([path, 403]);
+    }
     await page.evaluate(async ({ id, linkId }) => {
       const socket = new WebSocket(`ws://${location.host}/api/v1/live`);
       await new Promise((resolve) => (socket.onmessage = resolve));

@@ -152,7 +152,7 @@ describe('the transmit gate', () => {
     say('>status of somebody', '1X9FR5');
     await choose({ transmitGate: false });
     say(':1X9CRT-9 :off{5', '1X9FR6');
-    await peer.say('# end\r\n');
+    peer.say('# end\r\n');
     expect(timesSent('off{5')).toBe(0);
   });
 });

@@ -84,9 +84,9 @@ const message = (phase: Phase, tries = 2, more: Partial<Outgoing> = {}): Outgoin
 });
 
 describe('how it stands, in words', () => {
-  it.each<[string, Outgoing, boolean?]>([
+  it.each<[string, Outgoing, string?]>([
     ['queued', message({ kind: 'queued' }, 0)],
-    ['queued, waits for the transmitter', message({ kind: 'queued' }, 0), false],
+    ['queued, waits for the transmitter', message({ kind: 'queued' }, 0), 'the transmitter'],
     ['sent 2 of 6, the queue is full', message({ kind: 'queued', trouble: 'the queue is full' })],
     ['on its way out', message({ kind: 'leaving' }, 1)],
     ['on its way out, try 2 of 6', message({ kind: 'leaving' })],
@@ -96,8 +96,12 @@ describe('how it stands, in words', () => {
       'sent 3 of 3, done in 10 s',
       { ...message({ kind: 'waiting', untilMs: 110_000 }, 3, {}), number: undefined as never },
     ],
-    ['sent 2 of 6, waits for the transmitter', message({ kind: 'waiting', untilMs: 100_000 }), false],
-    ['sent 2 of 6, next in 1 s', message({ kind: 'waiting', untilMs: 100_600 }), false],
+    [
+      'sent 2 of 6, waits for the transmitter',
+      message({ kind: 'waiting', untilMs: 100_000 }),
+      'the transmitter',
+    ],
+    ['sent 2 of 6, next in 1 s', message({ kind: 'waiting', untilMs: 100_600 }), 'the transmitter'],
     [
       'acknowledged by QH7CTA-9 after 41 s, at try 2',
       message({ kind: 'acknowledged', by: 'QH7CTA-9', linkId: 'radio', afterMs: 41_000, atTry: 2 }),
@@ -118,8 +122,8 @@ describe('how it stands, in words', () => {
     ['cancelled, sent 2 of 6', message({ kind: 'cancelled' })],
     ['expired before it was sent', message({ kind: 'expired' }, 0)],
     ['expired, sent 2 of 6', message({ kind: 'expired' })],
-  ])('%s', (words, one, mayLeave = true) =>
-    expect(standingInWords(one, USUAL_RULES, 100_000, mayLeave)).toBe(words),
+  ])('%s', (words, one, waitsFor?: string) =>
+    expect(standingInWords(one, USUAL_RULES, 100_000, waitsFor)).toBe(words),
   );
 
   it('times', () =>

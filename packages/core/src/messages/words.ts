@@ -10,25 +10,25 @@ export function spell(ms: number): string {
   return rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`;
 }
 
-/** How it stands with a message, as one line. mayLeave: whether its station may send by its way now. */
+/** How it stands with a message, as one line. waitsFor: what has to come before its station may send by its way; absent: nothing. */
 export function standingInWords(
   { phase, tries, number, to, linkId }: Outgoing,
   rules: MessageRules,
   atMs: number,
-  mayLeave: boolean,
+  waitsFor?: string,
 ): string {
   const most = mostTries(number !== undefined, rules);
   const sent = `sent ${tries.length} of ${most}`;
   switch (phase.kind) {
     case 'queued': {
-      const wait = !mayLeave ? 'waits for the transmitter' : phase.trouble;
+      const wait = waitsFor === undefined ? phase.trouble : `waits for ${waitsFor}`;
       return [tries.length === 0 ? 'queued' : sent, ...(wait === undefined ? [] : [wait])].join(', ');
     }
     case 'leaving':
       return tries.length === 1 ? 'on its way out' : `on its way out, try ${tries.length} of ${most}`;
     case 'waiting': {
       const what = tries.length < most ? 'next' : number === undefined ? 'done' : 'given up';
-      if (phase.untilMs <= atMs && !mayLeave) return `${sent}, waits for the transmitter`;
+      if (phase.untilMs <= atMs && waitsFor !== undefined) return `${sent}, waits for ${waitsFor}`;
       return `${sent}, ${what} in ${spell(phase.untilMs - atMs)}`;
     }
     case 'acknowledged':

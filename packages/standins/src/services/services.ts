@@ -18,7 +18,7 @@ export const SERVICES: Readonly<Record<string, Answers>> = {
     if (!/^99901\d\d$/.test(number)) return [{ afterMs: 3000, text: `${number} is no number here` }];
     return [
       { afterMs: 8000, text: `delivered to ${number}` },
-      { afterMs: 40_000, text: `@${number} got it, thank you` },
+      { afterMs: 16_000, text: `@${number} got it, thank you` },
     ];
   },
   /** Short mail: `name@place text`. */

@@ -22,7 +22,7 @@ import { formatAge, formatSeconds } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { NumberField, SelectField, TextField } from '../../pieces/field';
 import { ProblemNote } from '../../pieces/problem-note';
-import { rulesOf, useMayLeave } from './standing';
+import { rulesOf, useMayLeave, waitsFor } from './standing';
 
 interface Written {
   readonly to: string;
@@ -248,11 +248,6 @@ export function reachInWords(station: Station, nowMs: number): string {
   return `${name} was heard ${formatAge(nowMs - heardAtMs)} ago, ${way}. ${takes}${stale}`;
 }
 
-const waitsFor = ({ linkId, from }: Written): string =>
-  linkId === INTERNET_SIDE
-    ? 'until the internet side is connected, verified, and may send'
-    : `until the transmitter is armed as ${from}`;
-
 /** Per try, and to its last. */
 function Costs({ values }: { values: Written }) {
   const settings = useLive((state) => state.messages.settings);
@@ -271,7 +266,7 @@ function Costs({ values }: { values: Written }) {
       {values.linkId === INTERNET_SIDE
         ? `No air time; at most ${tries} tries.`
         : `${formatSeconds(airMs)} on the air each try, at most ${formatSeconds(airMs * tries)} in ${tries}, and as much again for each digipeater.`}
-      {!mayLeave && ` It waits ${waitsFor(values)}.`}
+      {!mayLeave && ` It waits for ${waitsFor(values)}.`}
     </span>
   );
 }

@@ -15,6 +15,10 @@ export function rulesOf(settings: MessageSettings): MessageRules {
   };
 }
 
+/** What has to come before it may leave. */
+export const waitsFor = ({ linkId, from }: Pick<OutgoingView, 'linkId' | 'from'>): string =>
+  linkId === INTERNET_SIDE ? 'a verified connection that may send' : `the transmitter, armed as ${from}`;
+
 /** Whether that station may send by that link at this moment. */
 export function useMayLeave(from: string, linkId: string): boolean {
   return useLive(({ locks, internet }) => {
@@ -28,7 +32,7 @@ export function useMayLeave(from: string, linkId: string): boolean {
 export function useStandingWords(message: OutgoingView, nowMs: number): string {
   const settings = useLive((state) => state.messages.settings);
   const mayLeave = useMayLeave(message.from, message.linkId);
-  return standingInWords(message, rulesOf(settings), nowMs, mayLeave);
+  return standingInWords(message, rulesOf(settings), nowMs, mayLeave ? undefined : waitsFor(message));
 }
 
 const DAY_MS = 86_400_000;
