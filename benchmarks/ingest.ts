@@ -59,7 +59,7 @@ async function ingest({ address, databaseUrl, peer }: Station): Promise<{ rate: 
 }
 
 /** The same columns, the same partitioned form and index, nothing else. */
-async function bareInsert(databaseUrl: string): Promise<number> {
+export async function bareInsert(databaseUrl: string): Promise<number> {
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
   await client.query(`CREATE TABLE bare (LIKE frames INCLUDING ALL) PARTITION BY RANGE (heard_at)`);

@@ -7,6 +7,7 @@ import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
 import { levelsBenchmark } from './levels.js';
 import { mapBenchmark } from './map.js';
+import { messagesBenchmark } from './messages.js';
 import { modemBenchmark } from './modem.js';
 import { pathsBenchmark } from './paths.js';
 import { sendingBenchmark } from './sending.js';
@@ -24,6 +25,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   hostile: hostileBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,
+  messages: messagesBenchmark,
   modem: modemBenchmark,
   levels: levelsBenchmark,
   paths: pathsBenchmark,

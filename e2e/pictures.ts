@@ -50,18 +50,6 @@ async function checkTheSound(page: Page): Promise<void> {
   await page.evaluate(() => window.scrollTo(0, 0));
 }
 
-async function sweepTheKnob(page: Page): Promise<void> {
-  await page
-    .getByRole('button', { name: /^Listen/ })
-    .first()
-    .click();
-  for (let position = 1; position <= 3; position++) {
-    await page.getByRole('button', { name: 'Listen at this position' }).click();
-    await page.waitForTimeout(11_000);
-    await page.getByRole('button', { name: 'That is enough' }).click();
-  }
-}
-
 async function addTheCable(page: Page, address: string): Promise<void> {
   await page.goto(`${address}/tnc/new`);
   await page.getByLabel('Name').fill('cable at the phone');
@@ -117,16 +105,42 @@ async function tryPlans(page: Page): Promise<void> {
   await page.waitForTimeout(1500);
 }
 
+/** One that is answered, and one to a cart that is deaf. */
+async function writeMessages(page: Page): Promise<void> {
+  const form = page.getByRole('form', { name: 'New message' });
+  for (const [to, text] of [
+    ['QH7CTD-9', 'soup waits at the hut'],
+    ['QH7CTA-9', 'how many lamps are left?'],
+  ] as const) {
+    await form.getByLabel('To', { exact: true }).fill(to);
+    await form.getByLabel('Message', { exact: true }).fill(text);
+    await form.getByRole('button', { name: 'Send the message' }).click();
+    await page.waitForTimeout(1500);
+  }
+  await page.locator('[data-heard]').first().waitFor({ timeout: 200_000 });
+}
+
+/** The internet side, until a gate has brought in a beacon of ours. */
+async function connect(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Connect to the internet side' }).click();
+  const { origin } = new URL(page.url());
+  await page.goto(`${origin}/beacon`);
+  await page.getByRole('button', { name: 'Send one beacon' }).first().click();
+  await page.goto(`${origin}/ways/internet`);
+  await page
+    .getByText(/by radio/)
+    .first()
+    .waitFor({ timeout: 60_000 });
+}
+
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
   { name: 'bench-phone', path: '/bench', viewport: PHONE },
   { name: 'chain', path: '/chain?for=mail' },
   { name: 'sheet', path: '/chain?for=mail', before: openSheet },
-  { name: 'sheet-phone', path: '/chain?for=mail', viewport: PHONE, before: openSheet },
   { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
   { name: 'path', path: '/path', before: comparePaths },
-  { name: 'path-phone', path: '/path', viewport: PHONE, before: comparePaths },
   { name: 'reach', path: '/path/reach', before: reckonReach },
   { name: 'beacon', path: '/beacon' },
   { name: 'beacon-plans', path: '/beacon/plans', before: tryPlans },
@@ -142,9 +156,11 @@ const PICTURES: readonly Picture[] = [
     },
   },
   { name: 'station', path: '/air/QH7CTC-9' },
+  { name: 'messages', path: '/messages', before: writeMessages },
+  { name: 'messages-phone', path: '/messages/talks/QH7CTA-9', viewport: PHONE },
+  { name: 'internet', path: '/ways/internet', before: connect },
+  { name: 'ways', path: '/ways' },
   { name: 'levels', path: '/levels', before: checkTheSound },
-  { name: 'levels-sweep', path: '/levels/sweep', light: 'red', before: sweepTheKnob },
-  { name: 'levels-phone', path: '/levels', viewport: PHONE, before: checkTheSound },
   // The level is a rung where sound passes: with the link of this browser on the Bench.
   { name: 'bench-dusk', path: '/tnc', light: 'dusk', before: benchOfTheCable },
 ];

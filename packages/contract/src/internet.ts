@@ -55,10 +55,14 @@ export interface InternetView {
   };
   readonly lastAtMs?: number;
   /** Of own stations: how their packets of the last hours came in. */
-  readonly ways: readonly {
-    readonly call: string;
-    readonly words: string;
-    readonly byRadio: number;
-    readonly all: number;
-  }[];
+  readonly ways: readonly OwnWay[];
+}
+
+/** How the packets of one own station came in, and when the last of them did. */
+export interface OwnWay {
+  readonly call: string;
+  readonly words: string;
+  readonly byRadio: number;
+  readonly all: number;
+  readonly atMs: readonly number[];
 }

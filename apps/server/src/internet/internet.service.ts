@@ -40,6 +40,8 @@ const OPENING_LIMIT_MS = 30_000;
 const TOLD_EVERY_MS = 500;
 /** How many packets of an own station its verdict is made of. */
 const WAYS_KEPT = 100;
+/** Enough to see how they are spaced. */
+const TIMES_SHOWN = 12;
 const LINE_END = '\r\n';
 
 type Counts = { -readonly [Name in keyof InternetView['counts']]: number };
@@ -50,7 +52,7 @@ export class InternetService implements OnApplicationBootstrap, OnModuleDestroy 
   private settings: (InternetSettings & { readonly version: number }) | undefined;
   private readonly session: Driven<Session, SessionEvent>;
   private readonly seen = new SeenLately();
-  private readonly ways = new Map<string, WayIn[]>();
+  private readonly ways = new Map<string, (WayIn & { readonly atMs: number })[]>();
   private readonly counts: Counts = {
     lines: 0,
     packets: 0,
@@ -122,6 +124,7 @@ export class InternetService implements OnApplicationBootstrap, OnModuleDestroy 
         words: waysInWords(ways),
         byRadio: ways.filter(({ radio }) => radio === 'yes').length,
         all: ways.length,
+        atMs: ways.slice(-TIMES_SHOWN).map(({ atMs }) => atMs),
       })),
     };
   }
@@ -269,7 +272,8 @@ export class InternetService implements OnApplicationBootstrap, OnModuleDestroy 
       path.map(({ call }) => call),
       licence,
     );
-    this.ways.set(source, [...(this.ways.get(source) ?? []), way].slice(-WAYS_KEPT));
+    const seen = { ...way, atMs: this.clock.nowMs() };
+    this.ways.set(source, [...(this.ways.get(source) ?? []), seen].slice(-WAYS_KEPT));
     if (way.radio !== 'yes' || way.by === undefined) return;
     if (isMalformed(parseCallSign(source)) || isMalformed(parseCallSign(destination))) return;
     const raw = encodeFrame(uiFrame(source, destination, [], info));

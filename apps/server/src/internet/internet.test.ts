@@ -155,10 +155,17 @@ describe('what comes by it', () => {
 
   it('a flood of lines, of which some are far too long, is read whole and harms nothing', async () => {
     const before = (await view()).counts;
+    const page = bench.server.follow();
+    await page.find('snapshot');
     const lines = Array.from({ length: 20_000 }, (_, i) => `1X9CRT-9>APRS,qAC,TEST1:>${i}`).join('\r\n');
     peer.say(`${lines}\r\n${'x'.repeat(2048)}\r\n1X9CRT-9>APRS,qAC,TEST1:>end\r\n`);
     await once('the end', ({ counts }) => counts.packets >= before.packets + 20_001);
     expect((await view()).counts.tooLong).toBe(1);
+    // Pages are told as much of it as can be read, for each second that it took.
+    const told = page.events.filter(({ kind }) => kind === 'frame').length;
+    page.close();
+    expect(told).toBeGreaterThanOrEqual(50);
+    expect(told).toBeLessThanOrEqual(50 * 31);
     expect((await bench.server.ask('GET', '/beacon')).status).toBe(200);
   });
 

@@ -51,6 +51,9 @@ import { LockService } from '../transmitting/lock.service.js';
 import { MessageSender } from './message-sender.js';
 import { MessageStore, type HeardMessage, type SentMessage } from './message-store.js';
 
+/** An answer that comes later may belong to something else (ours). */
+const GATE_ANSWERS_WITHIN_MS = 10 * 60_000;
+
 const USUAL_SETTINGS: Omit<MessageSettingsView, 'version'> = {
   firstGapS: USUAL_RULES.firstGapMs / 1000,
   longestGapS: USUAL_RULES.longestGapMs / 1000,
@@ -262,8 +265,28 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
       heard: { id, linkId, from: inner.from, ...(by === undefined ? {} : { by }), report: inner.report },
     });
     this.throughGates.delete(id);
+    if (inner.gate !== undefined) this.proveByGate(frame, inner.from, inner.gate);
     const fresh = this.received.size > before ? this.received.get(id) : undefined;
     if (fresh) for (const handler of this.handlers) handler(frame, fresh);
+  }
+
+  /** An answer that a gate puts on the air for whoever we wrote to by radio: the gate had heard us (it names itself). */
+  private proveByGate({ linkId, raw, atMs, line }: Passing, from: string, gate: string): void {
+    const asked = [...this.sent.values()].findLast((one) => one.to === from && one.linkId === linkId);
+    const firstMs = asked?.tries[0]?.atMs;
+    if (line !== undefined || firstMs === undefined || this.internet.sendingCall() !== undefined) return;
+    const seconds = Math.round((this.clock.upMs() - firstMs) / 1000);
+    if (seconds * 1000 > GATE_ANSWERS_WITHIN_MS) return;
+    const words = `${gate} put the answer of ${from} on the air, ${seconds} s after we asked by radio`;
+    void this.proof.record({
+      linkId,
+      rung: 'at a gateway',
+      atMs,
+      kind: 'frame',
+      words,
+      raw,
+      isRoutine: true,
+    });
   }
 
   private perform(effect: Exclude<BookEffect, { kind: 'start' | 'stop' }>): void {

@@ -189,6 +189,26 @@ describe('what is heard', () => {
     expect(timesSent('ack13')).toBe(0);
   });
 
+  it('an answer that a gate puts on the air proves that the gate heard us; a message that nobody asked for does not', async () => {
+    const gates = async (): Promise<string[]> => {
+      const page = bench.server.follow();
+      const { evidence } = await page.find('snapshot');
+      page.close();
+      return evidence.filter(({ rung }) => rung === 'at a gateway').map(({ words }) => words);
+    };
+    expect(await gates()).toEqual([]);
+    const { id } = await write({ to: 'SERVICE', text: 'now' });
+    await phaseOnce(id, 'waiting');
+    hear('1X9GTE-10', `}SERVICE>APRS,TCPIP,1X9GTE-10*::${ME} :wind SW{1`);
+    await receivedOnce('wind SW');
+    expect(await gates()).toEqual([
+      expect.stringMatching(
+        /^1X9GTE-10 put the answer of SERVICE on the air, \d+ s after we asked by radio$/,
+      ),
+    ]);
+    await bench.server.ask('POST', `/messages/${id}/cancel`);
+  });
+
   it('control characters and odd octets do no harm', async () => {
     hear(CART, `:${ME} :a\u0000b\u00ff{15`);
     expect((await receivedOnce('a·bÿ')).number).toBe('15');

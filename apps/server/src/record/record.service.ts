@@ -24,6 +24,8 @@ import { countTallies, eachFrame, readFrames, readFramesById, readTallies } from
 import { Tallies } from './tallies.js';
 
 const SHOWN = 400;
+/** Of the internet side pages are told no more: all of it is in the record, and what is known of its stations comes whole with each snapshot. */
+const LINES_SHOWN_A_SECOND = 50;
 const SPOOLED = 'frames';
 const IDS_PER_NOTICE = 190;
 
@@ -56,6 +58,7 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   private readonly channels = new ChannelUse();
   private readonly views: RecordView[] = [];
   private recent: FrameRecord[] = [];
+  private linesShown = { second: 0, count: 0 };
   /** Frames that the database will never take, since the start. */
   refused = 0;
   /** Frames of before the start that had waited in a file. */
@@ -214,8 +217,14 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
 
   private heard(frame: Passing): void {
     const record = this.keep(recordOf(frame, 'heard'));
-    // Of a capture the pages get the end alone.
-    if (frame.origin !== 'capture') this.show(record);
+    // Of a capture the pages get the end alone, and of a flood of the internet side as much as can be read.
+    if (frame.origin !== 'capture' && (frame.line === undefined || this.hasRoomToShow())) this.show(record);
+  }
+
+  private hasRoomToShow(): boolean {
+    const second = Math.floor(this.clock.upMs() / 1000);
+    if (second !== this.linesShown.second) this.linesShown = { second, count: 0 };
+    return this.linesShown.count++ < LINES_SHOWN_A_SECOND;
   }
 
   private noteOnAir(frame: Passing, direction: FrameRecord['direction']): void {
@@ -240,8 +249,9 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   private async tellStored(frames: readonly FrameRecord[]): Promise<void> {
     const ids = frames.map(({ id }) => id);
     const stored = new Set(ids);
+    const shown = this.recent.filter(({ id }) => stored.has(id)).map(({ id }) => id);
     this.recent = this.recent.map((frame) => (stored.has(frame.id) ? { ...frame, stored: true } : frame));
-    this.live.publish({ kind: 'stored', data: ids });
+    if (shown.length > 0) this.live.publish({ kind: 'stored', data: shown });
     for (const linkId of new Set(frames.map((frame) => frame.linkId)))
       this.live.publish({ kind: 'tally', data: this.tallies.view(linkId) });
     for (let at = 0; at < ids.length; at += IDS_PER_NOTICE)

@@ -5,6 +5,7 @@ import { useAccess } from '../live/access';
 import { AttentionMark } from './attention';
 import { ClimbStrip } from './climb-strip';
 import { EntrancePage } from './entrance-page';
+import { NetReminder } from './net-reminder';
 import { OutageNote } from './outage-note';
 import { Palette } from './palette';
 import { BottomBar, Rail } from './rail';
@@ -34,6 +35,7 @@ export function Frame() {
           <OutageNote />
           <WatcherNote />
           <RemovalNotes />
+          <NetReminder />
         </div>
         <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
           {hasOperator ? <Outlet /> : <WelcomePage />}

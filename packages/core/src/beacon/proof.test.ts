@@ -89,3 +89,15 @@ describe('rates', () => {
 
   it('without time says nothing', () => expect(rateOf(3, 0)).toEqual({ perHour: 0, low: 0, high: Infinity }));
 });
+
+it('counts those that were seen at a gate, however many gates heard them', () => {
+  const beacon = (...gates: string[]): SentBeacon => ({
+    atMs: 0,
+    path: 'WIDE1-1',
+    echoes: [],
+    gates: gates.map((by) => ({ by })),
+  });
+  const { gates: _, ...old } = beacon();
+  const [all] = yieldsBy([beacon('QH3PRT-10', 'QH1ANR'), beacon(), beacon('QH3PRT-10'), old], () => 'all');
+  expect(all?.atGate).toBe(2);
+});

@@ -8,6 +8,8 @@ export interface SentBeacon {
   readonly position?: Position;
   readonly path: string;
   readonly echoes: readonly { readonly by: string | null; readonly afterMs: number }[];
+  /** Gates that heard it on radio, as the internet side tells. */
+  readonly gates?: readonly { readonly by: string }[];
 }
 
 /** A place by the operator's own name. */
@@ -23,6 +25,8 @@ export interface Yield {
   readonly repeated: Share;
   readonly by: readonly { readonly call: string; readonly count: number }[];
   readonly medianAfterMs?: number;
+  /** How many were seen at a gate. */
+  readonly atGate: number;
 }
 
 /** The nearest label within its radius. */
@@ -65,9 +69,11 @@ function yieldOf(key: string, beacons: readonly SentBeacon[]): Yield {
     if (first.length > 0) delays.push(Math.min(...first));
   }
   delays.sort((a, b) => a - b);
+  const atGate = beacons.filter(({ gates = [] }) => gates.length > 0).length;
   return {
     key,
     repeated: shareOf(repeated, beacons.length),
+    atGate,
     by: [...counts].map(([call, count]) => ({ call, count })).sort((a, b) => b.count - a.count),
     ...(delays.length > 0 ? { medianAfterMs: delays[Math.floor(delays.length / 2)] as number } : {}),
   };

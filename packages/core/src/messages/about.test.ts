@@ -122,7 +122,7 @@ describe('how it stands, in words', () => {
     ['cancelled, sent 2 of 6', message({ kind: 'cancelled' })],
     ['expired before it was sent', message({ kind: 'expired' }, 0)],
     ['expired, sent 2 of 6', message({ kind: 'expired' })],
-  ])('%s', (words, one, waitsFor?: string) =>
+  ])('%s', (words, one, ...[waitsFor]) =>
     expect(standingInWords(one, USUAL_RULES, 100_000, waitsFor)).toBe(words),
   );
 

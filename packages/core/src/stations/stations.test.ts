@@ -3,7 +3,7 @@ import { parseMonitorText } from '../ax25/monitor-text.js';
 import { isMalformed } from '../bits/malformed.js';
 import { fromHex } from '../bits/octets.js';
 import { hear, stationName, type Heard, type Station } from './station.js';
-import { viewFrame } from './view.js';
+import { viewFrame, viewLine } from './view.js';
 
 function heard(line: string, heardAtMs: number): Heard {
   const view = viewFrame(encodeFrame(parseMonitorText(line) as Ax25Frame));
@@ -81,4 +81,43 @@ describe('a frame as it is seen', () => {
 
   it('that is no AX.25 is a reason', () =>
     expect(viewFrame(new Uint8Array(5))).toMatchObject({ malformed: expect.any(String) }));
+});
+
+describe('a copy of the internet side', () => {
+  const byWire = (line: string, heardAtMs: number): Heard => {
+    const view = viewLine(line);
+    if (isMalformed(view)) throw new Error(view.malformed);
+    return { ...view, heardAtMs, frameId: `line at ${heardAtMs}`, byInternet: true };
+  };
+  const radio = heard('QH7CTC-9>APZMPK,QH1ANR*,WIDE2-1:!2935.00S/01120.00W>', 1000);
+
+  it('moves a station and leaves its way on radio as it was', () => {
+    const station = hear(
+      hear(undefined, radio),
+      byWire('QH7CTC-9>APZMPK,TCPIP*,qAC,HOLLIN1:=2936.00S/01120.00W>', 2000),
+    );
+    expect(station).toMatchObject({
+      hops: 1,
+      repeaters: ['QH1ANR'],
+      radioAtMs: 1000,
+      internetAtMs: 2000,
+      positionBy: 'internet',
+      messaging: true,
+    });
+    expect(hear(station, { ...radio, heardAtMs: 3000 })).toMatchObject({
+      radioAtMs: 3000,
+      internetAtMs: 2000,
+      positionBy: 'radio',
+      messaging: false,
+    });
+  });
+
+  it('of a station never heard on radio proves no radio', () => {
+    const station = hear(undefined, byWire('HOLLIN-AB>APRS,QH1ANR*,qAR,QH3PRT-10:>hi', 2000));
+    expect(station).toMatchObject({ name: 'HOLLIN-AB', hops: 0, repeaters: [], internetAtMs: 2000 });
+    expect(station.radioAtMs).toBeUndefined();
+  });
+
+  it('whoever sends a message takes messages', () =>
+    expect(hear(undefined, heard('QH7CTC-9>APZMPK::QH4MPK-9 :hi{1', 0)).messaging).toBe(true));
 });

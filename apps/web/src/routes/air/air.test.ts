@@ -10,6 +10,7 @@ import { coverings } from './map/covering';
 import { hopsOf } from './map/way-layer';
 import { mix } from '../../pieces/map/land-layers';
 import { selectionOfFrame, wayOf } from './selection';
+import { runsOf } from './map/track-layer';
 import { carriedOn } from './tracks';
 import { heardBars, waysOf } from './ways';
 
@@ -205,4 +206,19 @@ it('colours mix by shares', () => {
     mix('#000000', '#ff8000', 0.5),
     mix('#102030', '#102030', 1),
   ]).toEqual(['rgb(0 0 0)', 'rgb(128 64 0)', 'rgb(16 32 48)']);
+});
+
+it('a track is cut where its places come by another way, and hangs together', () => {
+  const [a, b, c, d] = [
+    [1, 0, 0],
+    [2, 0, 1],
+    [3, 0, 2, true],
+    [4, 0, 3],
+  ] as const;
+  expect(runsOf([a, b, c, d])).toEqual([
+    { byInternet: false, run: [a, b] },
+    { byInternet: true, run: [b, c] },
+    { byInternet: false, run: [c, d] },
+  ]);
+  expect(runsOf([])).toEqual([]);
 });

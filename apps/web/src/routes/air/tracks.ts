@@ -55,5 +55,8 @@ export function carriedOn(
 
 function pointOf(station: StationView | undefined): TrackPoint | undefined {
   if (!station?.position || station.positionAtMs === undefined) return undefined;
-  return [station.positionAtMs, station.position.latitudeDeg, station.position.longitudeDeg];
+  const { latitudeDeg, longitudeDeg } = station.position;
+  return station.positionBy === 'internet'
+    ? [station.positionAtMs, latitudeDeg, longitudeDeg, true]
+    : [station.positionAtMs, latitudeDeg, longitudeDeg];
 }

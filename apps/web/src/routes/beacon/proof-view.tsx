@@ -92,7 +92,9 @@ export default function ProofView({ operator }: { operator: OperatorView }) {
 function useSent(days: number): readonly SentBeacon[] {
   const [sent, setSent] = useState<readonly TransmissionView[]>([]);
   const transmissions = useLive((state) => state.transmissions);
-  const signs = transmissions.map(({ id, echoes, state }) => `${id}${echoes.length}${state}`).join();
+  const signs = transmissions
+    .map(({ id, echoes, gates, state }) => `${id}${echoes.length}${gates.length}${state}`)
+    .join();
   useEffect(() => {
     let isGone = false;
     command<TransmissionView[]>('GET', `/beacon/proof?days=${days}`).then(
@@ -107,7 +109,7 @@ function useSent(days: number): readonly SentBeacon[] {
   return useMemo(() => sent.flatMap(beaconOf), [sent]);
 }
 
-function beaconOf({ rawHex, queuedAtMs, handedAtMs, echoes }: TransmissionView): SentBeacon[] {
+function beaconOf({ rawHex, queuedAtMs, handedAtMs, echoes, gates }: TransmissionView): SentBeacon[] {
   const raw = fromHex(rawHex);
   const view = isMalformed(raw) ? raw : viewFrame(raw);
   if (isMalformed(view)) return [];
@@ -118,6 +120,7 @@ function beaconOf({ rawHex, queuedAtMs, handedAtMs, echoes }: TransmissionView):
       atMs: handedAtMs ?? queuedAtMs,
       path: frame.path.map(({ call }) => call).join(','),
       echoes,
+      gates,
       ...(latitudeDeg !== undefined && longitudeDeg !== undefined
         ? { position: { latitudeDeg, longitudeDeg } }
         : {}),
@@ -142,10 +145,10 @@ function Yields({ title, yields, none }: { title: string; yields: readonly Yield
       <h2>{title}</h2>
       <Table
         stacks
-        columns={['What', 'Repeated', 'Between', 'By whom', 'After']}
+        columns={['What', 'Repeated', 'Between', 'By whom', 'After', 'At a gate']}
         className="w-full text-[14px]"
       >
-        {yields.map(({ key, repeated: { hits, trials, low, high }, by, medianAfterMs }) => (
+        {yields.map(({ key, repeated: { hits, trials, low, high }, by, medianAfterMs, atGate }) => (
           <tr key={key} className="border-t border-line">
             <th scope="row" className="py-1 pr-3 text-left font-mono font-[560]">
               {key === '' ? 'no path' : key}
@@ -162,7 +165,10 @@ function Yields({ title, yields, none }: { title: string; yields: readonly Yield
                 .map(({ call, count }) => `${call} ${count}×`)
                 .join(', ') || '–'}
             </td>
-            <td className="font-mono">{medianAfterMs === undefined ? '–' : formatSeconds(medianAfterMs)}</td>
+            <td className="pr-3 font-mono">
+              {medianAfterMs === undefined ? '–' : formatSeconds(medianAfterMs)}
+            </td>
+            <td className="font-mono">{atGate === 0 ? '–' : `${atGate} of ${trials}`}</td>
           </tr>
         ))}
       </Table>

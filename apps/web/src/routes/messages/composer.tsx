@@ -265,7 +265,7 @@ function Costs({ values }: { values: Written }) {
     <span className="text-[13.5px] text-ink2" data-testid="cost">
       {values.linkId === INTERNET_SIDE
         ? `No air time; at most ${tries} tries.`
-        : `${formatSeconds(airMs)} on the air each try, at most ${formatSeconds(airMs * tries)} in ${tries}, and as much again for each digipeater.`}
+        : `${formatSeconds(airMs)} on the air and ${cost.milliampHours(airMs, 1).toFixed(2)} mAh each try, at most ${formatSeconds(airMs * tries)} in ${tries}, and as much again for each digipeater.`}
       {!mayLeave && ` It waits for ${waitsFor(values)}.`}
     </span>
   );

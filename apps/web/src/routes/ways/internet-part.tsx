@@ -1,3 +1,5 @@
+import { shortestEveryMs } from '@mistpeak/core/beacon/plan';
+import { likelyWay } from '@mistpeak/core/internet/way';
 import { formatFilter, parseFilter } from '@mistpeak/core/internet/filter';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { passcode } from '@mistpeak/core/callsign/passcode';
@@ -80,16 +82,33 @@ function OwnWays({ view: { ways } }: { view: InternetView }) {
         </p>
       ) : (
         <ul className="pt-1 text-[14.5px]">
-          {ways.map(({ call, words, byRadio, all }) => (
+          {ways.map(({ call, words, byRadio, all, atMs }) => (
             <li key={call} className="flex flex-wrap items-center gap-x-3 border-t border-line py-1.5">
               <b className="font-mono">{call}</b>
               <Share part={byRadio} of={all} />
               <span>{words}</span>
+              <Likely call={call} atMs={atMs} />
             </li>
           ))}
         </ul>
       )}
     </section>
+  );
+}
+
+/** The spacing of its dots, compared with what leaves by a plan: a hint, never a proof. */
+function Likely({ call, atMs }: { call: string; atMs: readonly number[] }) {
+  const { beaconWays, links } = useLive();
+  const plans = beaconWays
+    .filter(({ source, isOn }) => isOn && source === call)
+    .map(({ linkId, plan }) => ({
+      name: links.find(({ id }) => id === linkId)?.settings.name ?? 'a link',
+      everyMs: shortestEveryMs(plan),
+    }));
+  const likely = likelyWay(atMs, plans);
+  if (likely === undefined) return null;
+  return (
+    <span className="text-[13.5px] text-ink2">spaced like what leaves by {likely}: likely, no proof</span>
   );
 }
 

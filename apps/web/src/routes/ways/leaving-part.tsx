@@ -1,4 +1,5 @@
 import { shortestEveryMs } from '@mistpeak/core/beacon/plan';
+import { SILENT } from '@mistpeak/core/messages/auto-answer';
 import { isOpen } from '@mistpeak/core/messages/entries';
 import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import type { InternetSettings } from '@mistpeak/contract/internet';
@@ -111,6 +112,9 @@ function useSenders(operator: OperatorView): Sender[] {
       : (links.find(({ id }) => id === linkId)?.settings.name ?? 'a link that is gone');
   const waiting = messages.outgoing.filter(isOpen);
   const { settings } = internet;
+  const answersAnything = Object.values(messages.settings.answers).some(
+    (answer) => answer !== false && answer !== '',
+  );
   return [
     ...beaconWays.map((way): Sender => {
       const everyMs = shortestEveryMs(way.plan);
@@ -145,6 +149,7 @@ function useSenders(operator: OperatorView): Sender[] {
         every: `up to ${messages.settings.tries} tries`,
         isOn: true,
         to: '/messages',
+        turn: () => Promise.all(mine.map(({ id }) => command('POST', `/messages/${id}/cancel`))),
       };
     }),
     {
@@ -154,8 +159,12 @@ function useSenders(operator: OperatorView): Sender[] {
       way: 'the way of the question',
       byInternet: false,
       every: 'one a minute at most',
-      isOn: Object.values(messages.settings.answers).some((answer) => answer !== false && answer !== ''),
+      isOn: answersAnything,
       to: '/messages/rules',
+      // Which of them is chosen where they stand.
+      ...(answersAnything
+        ? { turn: () => command('PUT', '/messages/settings', { ...messages.settings, answers: SILENT }) }
+        : {}),
     },
     ...(settings
       ? [

@@ -4,7 +4,7 @@ import Icon from 'ol/style/Icon';
 import type { Inks } from '../../../pieces/inks';
 import { DRAWING_BOX, drawingOf } from '../../../pieces/symbol-drawings';
 
-/** What a station's plate says by its form: a disc stands, a tile moves, a lozenge is an object that others report. */
+/** What a station's plate says by its form (its outline is broken where its place came by the internet): a disc stands, a tile moves, a lozenge is an object that others report. */
 export type PlateForm = 'stands' | 'moves' | 'object';
 export type PlateTone = 'heard' | 'selected' | 'own';
 
@@ -23,14 +23,15 @@ export function plateOf(
   tone: PlateTone,
   opacity: number,
   inks: Inks,
+  byInternet = false,
 ): Icon {
   if (inks !== plateInks) plates.clear();
   plateInks = inks;
-  const key = `${symbol?.table ?? ''}${symbol?.code ?? ''} ${form} ${tone} ${opacity}`;
+  const key = `${symbol?.table ?? ''}${symbol?.code ?? ''} ${form} ${tone} ${opacity} ${byInternet}`;
   const known = plates.get(key);
   if (known) return known;
   const plate = new Icon({
-    img: drawPlate(symbol, form, tone, inks),
+    img: drawPlate(symbol, form, tone, inks, byInternet),
     scale: 1 / SCALE,
     opacity,
     declutterMode: 'none',
@@ -44,6 +45,7 @@ function drawPlate(
   form: PlateForm,
   tone: PlateTone,
   inks: Inks,
+  byInternet: boolean,
 ): HTMLCanvasElement {
   const canvas = document.createElement('canvas');
   canvas.width = canvas.height = SIZE * SCALE;
@@ -59,7 +61,10 @@ function drawPlate(
   pen.lineWidth = 1.2;
   const outline = outlineOf(form);
   pen.fill(outline);
+  // Its place came by the internet: the outline is broken.
+  if (byInternet) pen.setLineDash([3, 3]);
   pen.stroke(outline);
+  pen.setLineDash([]);
   if (symbol) drawSymbol(pen, symbol, ink, ground);
   return canvas;
 }

@@ -180,7 +180,8 @@ function styleOf(
   const isOwn = callWithoutSsid(station.name) === operator.call;
   const tone: PlateTone = isSelected ? 'selected' : isOwn ? 'own' : 'heard';
   const opacity = isSelected ? 1 : (OPACITY_LEVELS.find(({ fromMs }) => ageMs >= fromMs)?.opacity ?? 1);
-  const image = plateOf(station.symbol, formOf(station), tone, opacity, inks);
+  const byInternet = station.positionBy === 'internet';
+  const image = plateOf(station.symbol, formOf(station), tone, opacity, inks, byInternet);
   const isCovered = covers < 0;
   const zIndex = isCovered ? -1 : isSelected ? 2 : isOwn ? 1 : 0;
   if (resolution > NAMED_FROM && !isSelected) return dotOf(isOwn, opacity, inks);

@@ -1,4 +1,4 @@
-import type { Track } from '@mistpeak/contract/station';
+import type { Track, TrackPoint } from '@mistpeak/contract/station';
 import Feature from 'ol/Feature';
 import LineString from 'ol/geom/LineString';
 import VectorLayer from 'ol/layer/Vector';
@@ -7,7 +7,7 @@ import VectorSource from 'ol/source/Vector';
 import { Stroke, Style } from 'ol/style';
 import type { Inks } from '../../../pieces/inks';
 
-/** Where everything went: thin dotted lines, the selected one strong. */
+/** Where everything went: thin lines, the selected one strong. */
 export class TrackLayer {
   private readonly source = new VectorSource<Feature<LineString>>();
   readonly layer = new VectorLayer({ source: this.source, zIndex: 10 });
@@ -15,25 +15,47 @@ export class TrackLayer {
   setTracks(tracks: readonly Track[]): void {
     this.source.clear(true);
     this.source.addFeatures(
-      tracks.map(({ name, points }) => {
-        const line = new LineString(
-          points.map(([, latitudeDeg, longitudeDeg]) => fromLonLat([longitudeDeg, latitudeDeg])),
-        );
-        const feature = new Feature(line);
-        feature.setId(name);
-        return feature;
-      }),
+      tracks.flatMap(({ name, points }) =>
+        runsOf(points).map(({ byInternet, run }) => {
+          const places = run.map(([, latitudeDeg, longitudeDeg]) => fromLonLat([longitudeDeg, latitudeDeg]));
+          const feature = new Feature(new LineString(places));
+          feature.setProperties({ name, byInternet });
+          return feature;
+        }),
+      ),
     );
   }
 
   setLook(inks: Inks, selected: string | undefined): void {
-    const faint = new Style({
-      stroke: new Stroke({ color: inks.ink3, width: 1.4, lineDash: [1, 5], lineCap: 'round' }),
-    });
-    const strong = new Style({
-      stroke: new Stroke({ color: inks.ink, width: 2.6, lineDash: [1, 5], lineCap: 'round' }),
-      zIndex: 1,
-    });
-    this.layer.setStyle((feature) => (feature.getId() === selected ? strong : faint));
+    const styles = [false, true].map((byInternet) => [
+      new Style({ stroke: strokeOf(inks.ink3, 1.4, byInternet) }),
+      new Style({ stroke: strokeOf(inks.ink, 2.6, byInternet), zIndex: 1 }),
+    ]);
+    this.layer.setStyle(
+      (feature) => styles[feature.get('byInternet') ? 1 : 0]?.[feature.get('name') === selected ? 1 : 0],
+    );
   }
+}
+
+/** Dots where it came by radio, dashes where it came by the internet. */
+const strokeOf = (color: string, width: number, byInternet: boolean): Stroke =>
+  byInternet
+    ? new Stroke({ color, width, lineDash: [7, 5], lineCap: 'butt' })
+    : new Stroke({ color, width, lineDash: [1, 5], lineCap: 'round' });
+
+/** The stretches of a track that came by one way; each begins where the one before it ended. */
+export function runsOf(
+  points: readonly TrackPoint[],
+): { readonly byInternet: boolean; readonly run: readonly TrackPoint[] }[] {
+  const runs: { byInternet: boolean; run: TrackPoint[] }[] = [];
+  for (const point of points) {
+    const byInternet = point[3] === true;
+    const last = runs.at(-1);
+    if (last?.byInternet === byInternet) last.run.push(point);
+    else {
+      const before = last?.run.at(-1);
+      runs.push({ byInternet, run: before ? [before, point] : [point] });
+    }
+  }
+  return runs;
 }
