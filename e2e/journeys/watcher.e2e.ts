@@ -40,7 +40,7 @@ test('a watcher sees everything and transmits by no route: page, palette, key, R
     await goTo(page, 'Messages');
     await expect(page.getByRole('button', { name: 'Send the message' })).toBeDisabled();
     await goTo(page, 'Ways');
-    await expect(page.getByRole('button', { name: /Switch on: Fill-in/ })).toBeDisabled();
+    await expect(page.getByRole('button', { name: /Switch on: Receive gate/ })).toBeDisabled();
     await goTo(page, 'TNC');
     await expect(page.getByRole('button', { name: 'Close the link' })).toBeDisabled();
     await goTo(page, 'Air');

@@ -68,7 +68,7 @@ function SenderRow({ sender }: { sender: Sender }) {
           {what}
         </Link>
       </th>
-      <td className="py-2 pr-4 font-mono">{from}</td>
+      <td className={`py-2 pr-4 ${/[A-Z]/.test(from) ? 'font-mono' : 'text-ink2'}`}>{from}</td>
       <td className="py-2 pr-4">
         <WayMark byInternet={byInternet} /> {way}
       </td>
