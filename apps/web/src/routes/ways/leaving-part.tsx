@@ -195,12 +195,17 @@ function useSenders(operator: OperatorView): Sender[] {
       every: byInternet ? 'as it is heard' : 'within its limits',
       isOn: passing[name],
       to: '/ways/gates',
-      turn: () =>
-        command('PUT', '/gating/settings', {
-          ...passing,
-          [name]: !passing[name],
-          ...(version === undefined ? {} : { version }),
-        }),
+      // What sends by itself wants a word on local rules first: that is given where it stands.
+      ...(byInternet || passing.allowsAutomatic || passing[name]
+        ? {
+            turn: () =>
+              command('PUT', '/gating/settings', {
+                ...passing,
+                [name]: !passing[name],
+                ...(version === undefined ? {} : { version }),
+              }),
+          }
+        : {}),
     })),
     ...[...sharing.values()]
       .filter(({ isListening }) => isListening)
