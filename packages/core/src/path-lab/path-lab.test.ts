@@ -4,7 +4,7 @@ import { advise, situationOf } from './advice.js';
 import { comparePaths, type PathResult } from './compare.js';
 import { judgeFillIn } from './fill-in.js';
 import { followPacket } from './follow.js';
-import { usualAirTimeMs } from './lab.js';
+import { hopsOfPath, usualAirTimeMs } from './lab.js';
 import { LevelTable } from './level-table.js';
 import { runLab } from './run.js';
 import { shareOf } from './share.js';
@@ -133,6 +133,26 @@ describe('paths side by side', () => {
     const run = (seed: number): PathResult[] => compare(small, ['WIDE1-1,WIDE2-1'], 90, seed);
     expect(run(4)).toEqual(run(4));
     expect(run(4)).not.toEqual(run(5));
+  });
+
+  it('is the same whether somebody watches it or not', () => {
+    const small = valley()
+      .hear('me', 'QH2FIL-1', 1, 6)
+      .add('QH7CTA-9', 'station', 400, 'WIDE2-1')
+      .add('QH7CTB-9', 'station', 400)
+      .hear('QH7CTA-9', 'QH1ANR')
+      .hear('QH7CTB-9', 'QH1ANR', 3, 6)
+      .hear('me', 'QH7CTA-9');
+    const plan = { path: hopsOfPath('WIDE1-1,WIDE2-1'), packets: 60, seed: 3 };
+    let read = 0;
+    const watched = finish(
+      runLab(small.lab, small.sender, small.table, plan, (_, __, { kind, by }) => {
+        if (kind === 'read' && by >= 4) read++;
+      }),
+    );
+    // A watcher is told of those too for whom it has no consequence.
+    expect(read).toBeGreaterThan(0);
+    expect(finish(runLab(small.lab, small.sender, small.table, plan))).toEqual(watched);
   });
 
   it('without a gateway asks for a digipeater that repeats', () => {

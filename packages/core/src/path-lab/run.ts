@@ -104,7 +104,7 @@ class LabRun {
   private readonly repeaters = new Map<number, { readonly rules: DigipeaterRules; state: DigipeaterState }>();
   private readonly channel: Driven<ChannelState, ChannelEvent>;
   private readonly calls: readonly string[];
-  /** Of each, the numbers of those who could hear it. */
+  /** Of each, the numbers of those who could hear it, as far as it matters. */
   private readonly inReach: readonly (readonly string[])[];
   /** What each hears of each above its threshold, and the world (from 1) of which that is. */
   private readonly margins: Float64Array;
@@ -121,11 +121,6 @@ class LabRun {
     private readonly watch: Watcher | undefined,
   ) {
     this.calls = [sender.call, ...lab.stations.map(({ call }) => call)];
-    this.inReach = this.calls.map((_, from) =>
-      this.calls.flatMap((__, by) =>
-        by !== from && table.isInReach(by, from, sender.places.length) ? [String(by)] : [],
-      ),
-    );
     this.margins = new Float64Array(this.calls.length ** 2);
     this.marginIn = new Int32Array(this.calls.length ** 2);
     this.calls.forEach((call, i) => {
@@ -138,6 +133,15 @@ class LabRun {
       };
       this.repeaters.set(i, { rules, state: IDLE_DIGIPEATER });
     });
+    // With nobody to watch, what reaches a station that neither repeats nor is a gateway has no consequence.
+    const matters = this.calls.map(
+      (_, i) => watch !== undefined || this.repeaters.has(i) || lab.stations[i - 1]?.role === 'gateway',
+    );
+    this.inReach = this.calls.map((_, from) =>
+      this.calls.flatMap((__, by) =>
+        by !== from && matters[by] && table.isInReach(by, from, sender.places.length) ? [String(by)] : [],
+      ),
+    );
     const physics: ChannelPhysics = {
       // The channel names its sets; here a name is a number.
       sets: this.calls.map((_, i) => String(i)),
