@@ -3,6 +3,7 @@ import { join, resolve } from 'node:path';
 import { newAddress } from './entrance.js';
 import { runBenchmark } from './benchmark.js';
 import { HOME } from './home.js';
+import { SERVICES } from '@mistpeak/standins/services/services';
 import { FAULTS } from '@mistpeak/standins/tnc/faults';
 import { run, type DemoOptions, type RunOptions } from './run.js';
 import { runTests } from './test.js';
@@ -14,6 +15,7 @@ const USAGE = `./mistpeak demo       start with the demo world: stand-in station
     --fresh           begin again with an empty database
     --lan             also for phones and computers of this network, by HTTPS and a pairing code
     --fault NAME      demo only: its TNC has this fault (${FAULTS.join(', ')})
+    --closed NAME     demo only: this service is silent (${Object.keys(SERVICES).join(', ')})
     --at TIME         demo only: the island's clock begins there (2026-10-12T14:05:00Z)
 ./mistpeak address    a new address that lets one browser on this machine in, once (--data DIR as it was started)
 ./mistpeak test       every check; installs what it needs
@@ -66,16 +68,22 @@ function dataFolder(verb: string, given: string | undefined): string {
   return given === undefined ? join(HOME, 'data', verb === 'demo' ? 'demo' : 'own') : resolve(given);
 }
 
-function readDemo(verb: string, { fault, at }: { fault?: string; at?: string }): DemoOptions | undefined {
+function readDemo(
+  verb: string,
+  { fault, closed, at }: { fault?: string; closed?: string; at?: string },
+): DemoOptions | undefined {
   if (verb !== 'demo') {
-    if (fault !== undefined || at !== undefined) throw new WrongUsage('--fault and --at belong to the demo.');
+    if (fault !== undefined || closed !== undefined || at !== undefined)
+      throw new WrongUsage('--fault, --closed and --at belong to the demo.');
     return undefined;
   }
   if (fault !== undefined && !FAULTS.some((known) => known === fault))
     throw new WrongUsage(`There is no fault "${fault}".`);
+  if (closed !== undefined && !Object.hasOwn(SERVICES, closed))
+    throw new WrongUsage(`There is no service "${closed}".`);
   if (at !== undefined && Number.isNaN(Date.parse(at)))
     throw new WrongUsage('--at takes a time as 2026-10-12T14:05:00Z.');
-  return { fault, at };
+  return { fault, closed, at };
 }
 
 function parsed(rest: string[]): ReturnType<typeof parseArgs<{ options: typeof OPTIONS }>> {
@@ -92,6 +100,7 @@ const OPTIONS = {
   fresh: { type: 'boolean' },
   lan: { type: 'boolean' },
   fault: { type: 'string' },
+  closed: { type: 'string' },
   at: { type: 'string' },
 } as const;
 

@@ -15,9 +15,10 @@ import { processMark } from './process-mark.js';
 const USUAL_PORT = 7373;
 const LAN_PORT = 7374;
 
-/** fault: what the TNC of the demo suffers from; at: the time that its world begins with, now if absent. */
+/** fault: what the TNC of the demo suffers from; closed: the service that is silent; at: the time that its world begins with, now if absent. */
 export interface DemoOptions {
   readonly fault?: string | undefined;
+  readonly closed?: string | undefined;
   readonly at?: string | undefined;
 }
 
@@ -166,7 +167,7 @@ async function pagePort(asked: number | undefined): Promise<number> {
 /** The stand-in world; at the first start it also writes the island's map and what was heard before. */
 async function startTnc(
   data: string,
-  { fault, at }: DemoOptions,
+  { fault, closed, at }: DemoOptions,
 ): Promise<Child & { readonly internetPort: number }> {
   const memory = readMemory(data);
   const internetPort = await freePort(memory.internetPort);
@@ -174,6 +175,7 @@ async function startTnc(
   options.push('--internet', String(internetPort));
   if (memory.linkId === undefined) options.push('--history', historyFile(data), '--kit', kitFile(data));
   if (fault) options.push('--fault', fault);
+  if (closed) options.push('--closed', closed);
   if (at) options.push('--at', at);
   return { ...(await startChild(join(HOME, 'packages/standins/dist/main.js'), options, {})), internetPort };
 }

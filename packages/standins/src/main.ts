@@ -33,7 +33,7 @@ const { values } = parseArgs({
     hours: { type: 'string', default: '4' },
     /** Of the internet side; 0: any. */
     internet: { type: 'string', default: '0' },
-    /** Services that are silent, with commas between. */
+    /** A service that is silent. */
     closed: { type: 'string', default: '' },
   },
 });
@@ -44,7 +44,7 @@ if (values.map) writeMap(values.map, land);
 if (values.kit) writeFileSync(values.kit, formatKit(EQUIPMENT));
 if (values.history) writeFileSync(values.history, history(land, seed, clock.nowMs(), Number(values.hours)));
 
-const world = makeWorld(clock, seed, land, values.closed.split(','));
+const world = makeWorld(clock, seed, land, [values.closed]);
 const internet = new InternetServer(world.hub, clock);
 await internet.listen(Number(values.internet));
 const fault = FAULTS.find((name) => name === values.fault);

@@ -43,7 +43,10 @@ export const ChannelLanes = memo(function ChannelLanes({
   const [ref, width] = useWidth();
   const span = Math.max(1, width - LABEL_WIDTH - 8);
   const x = (ms: number): number => LABEL_WIDTH + (1 - (nowMs - ms) / LANES_SPAN_MS) * span;
-  const height = LANES.length * LANE_HEIGHT + 18;
+  // What came by the internet held no channel: hollow, on a row of its own, where there is any.
+  const byInternet = frames.filter(({ atMs, line }) => line !== undefined && nowMs - atMs < LANES_SPAN_MS);
+  const rows = byInternet.length > 0 ? [...LANES, 'internet'] : LANES;
+  const height = rows.length * LANE_HEIGHT + 18;
   const past = (link && channels.get(link.id)) ?? [];
   const shown = frames.filter(({ atMs, line }) => line === undefined && nowMs - atMs < LANES_SPAN_MS);
   // All that there was, unless the list is full: then single frames begin where it does.
@@ -51,7 +54,7 @@ export const ChannelLanes = memo(function ChannelLanes({
   return (
     <div ref={ref}>
       <svg width={width} height={height} aria-hidden className="block text-[12.5px]">
-        {LANES.map((lane, i) => (
+        {rows.map((lane, i) => (
           <g key={lane}>
             <text x={0} y={i * LANE_HEIGHT + 17} fill="var(--ink2)">
               {lane}
@@ -105,6 +108,21 @@ export const ChannelLanes = memo(function ChannelLanes({
             />
           );
         })}
+        {byInternet.map(({ id, atMs }) => (
+          <rect
+            key={id}
+            data-frame={id}
+            x={Math.max(LABEL_WIDTH, x(atMs))}
+            y={LANES.length * LANE_HEIGHT + 8}
+            width={8}
+            height={10}
+            fill={id === selected ? 'var(--provedfill)' : 'var(--paper)'}
+            stroke={id === selected ? 'var(--ink)' : 'var(--r4)'}
+            strokeWidth={1.5}
+            className="cursor-pointer"
+            onClick={() => select?.(id)}
+          />
+        ))}
         <Minutes height={height} x={x} isNarrow={width < 480} />
       </svg>
     </div>

@@ -93,7 +93,7 @@ function Preview() {
   if (!preview) return null;
   return (
     <p className="max-w-[46rem] text-[14.5px]" data-testid="preview">
-      As a fill-in, {preview.words}.
+      This station as a fill-in: {preview.words}.
       {preview.gained.length > 0 &&
         ` Nobody else repeats ${preview.gained
           .slice(0, 4)
