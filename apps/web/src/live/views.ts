@@ -1,5 +1,7 @@
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { fromHex } from '@mistpeak/core/bits/octets';
+import type { PathHop } from '@mistpeak/core/ax25/frame';
+import { readInternetWay } from '@mistpeak/core/digipeating/internet-way';
 import { explainPath, type ExplainedPath } from '@mistpeak/core/digipeating/explain';
 import { bitsOnAir } from '@mistpeak/core/hdlc/air-time';
 import { viewFrame, viewLine, type FrameView } from '@mistpeak/core/stations/view';
@@ -25,6 +27,12 @@ export function readRecord(record: FrameRecord): ReadFrame {
   return reading;
 }
 
+/** What stands behind a q construct tells of the internet, not of hops. */
+function onRadio(path: readonly PathHop[]): readonly PathHop[] {
+  const construct = path.findIndex(({ call }) => readInternetWay([call]) !== undefined);
+  return construct < 0 ? path : path.slice(0, construct);
+}
+
 function read(record: FrameRecord): ReadFrame {
   const octets = fromHex(record.rawHex);
   const raw = isMalformed(octets) ? new Uint8Array() : octets;
@@ -33,5 +41,9 @@ function read(record: FrameRecord): ReadFrame {
   // What came by the internet held no channel.
   const bits = record.line === undefined ? bitsOnAir(raw) : 0;
   if (isMalformed(view)) return { raw, bits, view };
-  return { raw, bits, view: { ...view, path: explainPath(view.frame.path, view.report?.thirdParty) } };
+  return {
+    raw,
+    bits,
+    view: { ...view, path: explainPath(onRadio(view.frame.path), view.report?.thirdParty) },
+  };
 }

@@ -49,7 +49,11 @@ export function FrameWay({
         ))}
       </ol>
       <p className="text-[13.5px] text-ink2">
-        {record.direction === 'sent' ? 'Handed to the TNC. ' : `${path.summary} `}
+        {record.direction === 'sent'
+          ? 'Handed to the TNC. '
+          : record.line === undefined
+            ? `${path.summary} `
+            : `As it came in there: ${path.summary} `}
         {formatClock(record.atMs, 'utc')} UTC
         {record.line === undefined &&
           `, ${formatSeconds(toMs - fromMs)} on the air${record.direction === 'sent' ? ' with TXDELAY' : ''}`}

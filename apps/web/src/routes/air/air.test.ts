@@ -6,6 +6,8 @@ import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { parseMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { coastsOfTheWorld } from '../../pieces/map/coasts';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import { readRecord } from '../../live/views';
 import { coverings } from './map/covering';
 import { hopsOf } from './map/way-layer';
 import { mix } from '../../pieces/map/land-layers';
@@ -221,4 +223,24 @@ it('a track is cut where its places come by another way, and hangs together', ()
     { byInternet: false, run: [c, d] },
   ]);
   expect(runsOf([])).toEqual([]);
+});
+
+it('of a line of the internet side only what stands before its q construct is a hop', () => {
+  const record: FrameRecord = {
+    id: 'line',
+    atMs: 0,
+    linkId: 'internet',
+    direction: 'heard',
+    port: 0,
+    origin: 'internet',
+    rawHex: '',
+    line: 'QH9BLN-11>APZMPK,QH1ANR*,WIDE2-1,qAR,QH3PRT-10:>up',
+    stored: true,
+  };
+  const { view, bits } = readRecord(record);
+  expect(isMalformed(view) ? view : [view.path.repeaters, view.path.entries.length, bits]).toEqual([
+    ['QH1ANR'],
+    2,
+    0,
+  ]);
 });
