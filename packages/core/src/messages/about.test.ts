@@ -143,6 +143,7 @@ describe('correspondents', () => {
 
   it('how often at the first try, and the usual time', () => {
     const messages = [
+      message({ kind: 'no answer' }, 6, { to: 'QH8BTA-8' }),
       acked('QH7CTA-9', 5000, 1),
       acked('QH7CTA-9', 7000, 1),
       acked('QH7CTA-9', 40_000, 2),
@@ -152,7 +153,6 @@ describe('correspondents', () => {
       acked('QH8CLA-7', 3000, 1),
       acked('QH8CLA-7', 5000, 2),
       { ...message({ kind: 'told' }), to: 'BLN1' },
-      message({ kind: 'no answer' }, 6, { to: 'QH8BTA-8' }),
     ];
     expect(reckonCorrespondents(messages)).toEqual([
       {
