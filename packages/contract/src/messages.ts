@@ -1,6 +1,6 @@
 import type { AutoAnswers } from '@mistpeak/core/messages/auto-answer';
 import type { Correspondent } from '@mistpeak/core/messages/correspondents';
-import type { Standing } from '@mistpeak/core/messages/entries';
+import type { Outgoing, Standing } from '@mistpeak/core/messages/entries';
 import type { Net } from '@mistpeak/core/messages/nets';
 import { FIELD_KINDS, type FieldKind, type FormField, type ServiceForm } from '@mistpeak/core/services/form';
 import { Type } from 'class-transformer';
@@ -215,20 +215,7 @@ export class ReadUpTo {
 }
 
 /** Every time in ms since 1970. */
-export interface OutgoingView {
-  readonly id: string;
-  readonly from: string;
-  readonly to: string;
-  readonly text: string;
-  readonly number?: string;
-  readonly linkId: string;
-  readonly path: string;
-  readonly writtenAtMs: number;
-  readonly expiresAtMs?: number;
-  readonly tries: readonly {
-    readonly atMs: number;
-    readonly heardBack: readonly { readonly by?: string; readonly afterMs: number }[];
-  }[];
+export interface OutgoingView extends Omit<Outgoing, 'phase'> {
   readonly phase:
     | { readonly kind: 'queued'; readonly trouble?: string }
     | { readonly kind: 'leaving' }

@@ -59,7 +59,7 @@ export function strokesBetween(one: string, other: string): number {
   for (let i = 1; i <= one.length; i++)
     for (let j = 1; j <= other.length; j++) {
       const isSame = one[i - 1] === other[j - 1];
-      const isSwap = one[i - 1] !== other[j - 2] && one[i - 2] === other[j - 1];
+      const isSwap = one[i - 1] === other[j - 2] && one[i - 2] === other[j - 1];
       (rows[i] as number[])[j] = Math.min(
         at(i - 1, j) + 1,
         at(i, j - 1) + 1,

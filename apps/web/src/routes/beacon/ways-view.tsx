@@ -7,10 +7,12 @@ import { useAttempt } from '../../live/attempt';
 import { useMainLink } from '../../live/main-link';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
+import { settingsOfWay } from '../../live/settings-of-way';
 import { formatAge, formatSeconds } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { NumberField, SelectField } from '../../pieces/field';
 import { HeardOwnCalls } from '../../pieces/heard-own-calls';
+import { LinkField } from '../../pieces/link-field';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { Table } from '../../pieces/table';
@@ -114,7 +116,7 @@ function WayRow({
   const { id, source, plan, position, isOn, sent, lastSentAtMs, test, airTimeMs, trouble, version } = way;
   const perDay = Number.isFinite(shortestEveryMs(plan)) ? 86_400_000 / shortestEveryMs(plan) : 0;
   const switchTo = (on: boolean): void =>
-    void attempt(() => command('PUT', `/beacon/ways/${id}`, { ...settingsOf(way), isOn: on, version }));
+    void attempt(() => command('PUT', `/beacon/ways/${id}`, { ...settingsOfWay(way), isOn: on, version }));
   return (
     <>
       <tr className="border-t border-line align-top" data-way={source}>
@@ -180,21 +182,6 @@ function WayRow({
   );
 }
 
-function settingsOf(way: BeaconWayView): BeaconWaySettings {
-  const { linkId, source, plan, position, leastGapS, jitterS, stopAfter, busyAbovePercent, isOn } = way;
-  return {
-    linkId,
-    source,
-    plan,
-    position,
-    leastGapS,
-    jitterS,
-    ...(stopAfter ? { stopAfter } : {}),
-    busyAbovePercent,
-    isOn,
-  };
-}
-
 function WayForm({
   way,
   operator,
@@ -205,11 +192,10 @@ function WayForm({
   close: () => void;
 }) {
   const main = useMainLink();
-  const links = useLive((state) => state.links);
   const beacon = useLive((state) => state.beacon);
   const [settings, set] = useState<BeaconWaySettings>(() =>
     way
-      ? settingsOf(way)
+      ? settingsOfWay(way)
       : {
           linkId: main?.id ?? '',
           source: beacon?.source ?? operator.call,
@@ -240,18 +226,12 @@ function WayForm({
       }}
     >
       <div className="grid gap-3 md:grid-cols-3">
-        <SelectField
+        <LinkField
           label="Over the link"
           value={settings.linkId}
           error={fields.linkId}
-          onChange={({ target }) => change({ linkId: target.value })}
-        >
-          {links.map(({ id, settings: { name } }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </SelectField>
+          set={(linkId) => change({ linkId })}
+        />
         <SelectField
           label="Beacon of"
           value={settings.source}

@@ -21,6 +21,7 @@ import { useLive } from '../../live/store';
 import { formatAge, formatSeconds } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { NumberField, SelectField, TextField } from '../../pieces/field';
+import { LinkField } from '../../pieces/link-field';
 import { ProblemNote } from '../../pieces/problem-note';
 import { rulesOf, useMayLeave, waitsFor } from './standing';
 
@@ -91,19 +92,14 @@ export function Composer({ to }: { to: string }) {
       )}
       <div className="grid gap-3 md:grid-cols-4">
         <FromField value={values.from} error={fields.from} set={(from) => change({ from })} />
-        <SelectField
+        <LinkField
           label="Way out"
           value={values.linkId}
           error={fields.linkId}
-          onChange={({ target }) => change({ linkId: target.value })}
+          set={(linkId) => change({ linkId })}
         >
-          {links.map(({ id, settings: { name } }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
           {hasInternet && <option value={INTERNET_SIDE}>the internet side</option>}
-        </SelectField>
+        </LinkField>
         <TextField
           label="Path"
           mono

@@ -15,7 +15,8 @@ import { useLive } from '../../live/store';
 import { formatClock } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { DraftNote } from '../../pieces/draft-note';
-import { NumberField, SelectField } from '../../pieces/field';
+import { NumberField } from '../../pieces/field';
+import { LinkField } from '../../pieces/link-field';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { Table } from '../../pieces/table';
@@ -160,7 +161,6 @@ function Decisions({ decisions }: { decisions: readonly GatingDecision[] }) {
 
 function Settings() {
   const { saved, version } = useGatingSettings();
-  const links = useLive((state) => state.links);
   const { values, set, wasBegun, drop } = useDraft<GatingSettings>('gating', saved);
   const { problem, isBusy, attempt } = useAttempt();
   const fields = problem?.fields ?? {};
@@ -194,18 +194,12 @@ function Settings() {
     >
       <h2>What is passed on</h2>
       {wasBegun && <DraftNote drop={drop} />}
-      <SelectField
+      <LinkField
         label="Radio side"
         value={values.linkId}
         error={fields.linkId}
-        onChange={({ target }) => change({ linkId: target.value })}
-      >
-        {links.map(({ id, settings: { name } }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </SelectField>
+        set={(linkId) => change({ linkId })}
+      />
       {check('receiveGate', 'Pass what is heard to the internet')}
       {check('transmitGate', 'Put messages of the internet on the air')}
       {check('fillIn', 'Repeat the first hop (WIDE1-1) for stations near')}

@@ -8,6 +8,7 @@ import { Link } from 'react-router';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useNow } from '../../live/now';
+import { settingsOfWay } from '../../live/settings-of-way';
 import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
@@ -134,7 +135,8 @@ function useSenders(operator: OperatorView): Sender[] {
         isOn,
         ...(isOn && why !== undefined ? { why } : {}),
         to: '/beacon/ways',
-        turn: () => command('PUT', `/beacon/ways/${id}`, { ...withoutView(way), isOn: !isOn }),
+        turn: () =>
+          command('PUT', `/beacon/ways/${id}`, { ...settingsOfWay(way), isOn: !isOn, version: way.version }),
       };
     }),
     ...[...new Set(waiting.map(({ from, linkId }) => `${from} ${linkId}`))].map((key): Sender => {
@@ -232,20 +234,4 @@ function useSenders(operator: OperatorView): Sender[] {
         to: '/kit',
       })),
   ];
-}
-
-/** A way’s settings without what the server adds to them. */
-function withoutView(way: ReturnType<typeof useLive.getState>['beaconWays'][number]): object {
-  const { linkId, source, plan, position, leastGapS, jitterS, stopAfter, busyAbovePercent, version } = way;
-  return {
-    linkId,
-    source,
-    plan,
-    position,
-    leastGapS,
-    jitterS,
-    ...(stopAfter ? { stopAfter } : {}),
-    busyAbovePercent,
-    version,
-  };
 }
