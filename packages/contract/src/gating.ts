@@ -1,4 +1,5 @@
 import type { NotIn, NotOut } from '@mistpeak/core/internet/gate';
+import type { Refusal } from '@mistpeak/core/digipeating/service';
 import type { RepeatPreview } from '@mistpeak/core/digipeating/preview';
 import { IsBoolean, IsInt, IsUUID, Max, Min } from 'class-validator';
 import { Versioned } from './versioned.js';
@@ -53,6 +54,8 @@ export type GatingRefusal =
   | 'not connected, or not verified'
   | 'a demo call stays with stand-ins'
   | 'the transmitter is locked'
+  | Refusal
+  | 'a copy of what was repeated'
   | 'its share of the channel is used up'
   | 'it was dropped on its way out';
 

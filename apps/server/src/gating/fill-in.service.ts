@@ -3,6 +3,7 @@ import { decodeFrame, encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/fr
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { shownText, toLatin1 } from '@mistpeak/core/bits/octets';
 import {
+  duplicateKey,
   IDLE_DIGIPEATER,
   step,
   USUAL_DUPLICATE_WINDOW_MS,
@@ -12,7 +13,7 @@ import {
   type DigipeaterState,
 } from '@mistpeak/core/digipeating/digipeater';
 import { previewInWords, previewRepeats } from '@mistpeak/core/digipeating/preview';
-import type { DigipeaterRules } from '@mistpeak/core/digipeating/service';
+import { serve, type DigipeaterRules } from '@mistpeak/core/digipeating/service';
 import { airTimeMs } from '@mistpeak/core/hdlc/air-time';
 import { drive, type Driven } from '@mistpeak/core/machine/drive';
 import type { FillInPreview } from '@mistpeak/contract/gating';
@@ -68,7 +69,9 @@ export class FillInService implements OnModuleInit, OnModuleDestroy {
         const { settings } = this.book;
         if (!settings?.fillIn || settings.linkId !== linkId) return;
         if (origin === 'capture' || line !== undefined || view?.frame.control.kind !== 'UI') return;
-        if (this.lock.view(linkId).armed) this.digipeater.dispatch({ kind: 'heard', frame: view.frame });
+        if (!this.lock.view(linkId).armed) return;
+        this.noteRefusal(view.frame);
+        this.digipeater.dispatch({ kind: 'heard', frame: view.frame });
       },
     });
   }
@@ -104,6 +107,16 @@ export class FillInService implements OnModuleInit, OnModuleDestroy {
       duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS,
       ...(settings?.isViscous ? { viscousMs: VISCOUS_MS } : {}),
     };
+  }
+
+  /** What it will let be, and why; what it repeats is noted when it has left. */
+  private noteRefusal(frame: Ax25Frame): void {
+    const words = shownText(toLatin1(frame.info)).slice(0, 60);
+    const last = this.digipeater.state().repeated.get(duplicateKey(frame));
+    const service = serve(frame, this.rules());
+    if (last !== undefined && this.clock.upMs() - last < USUAL_DUPLICATE_WINDOW_MS)
+      this.book.note('repeated', frame.source, words, 'a copy of what was repeated');
+    else if ('refusal' in service) this.book.note('repeated', frame.source, words, service.refusal);
   }
 
   private async repeat(frame: Ax25Frame): Promise<void> {

@@ -165,9 +165,13 @@ describe('the fill-in', () => {
     hear('1X9CRT-9', 'WIDE1-1,WIDE2-1', '>fill');
     hear('1X9CRT-9', '1X9DIG*,WIDE1*,WIDE2-1', '>other');
     await countOnce('repeated', undefined);
+    await countOnce('repeated', 'fill-in serves the first hop only');
     // APZMPK, 1X9CRT-9, 1X9TST-1 used, WIDE2-1 (New n-N paradigm: a fill-in puts its call in the place of WIDE1-1).
     await bench.peer.got(`82a0b49aa096e062b07286a4a87262b072a8a6a8e2ae92888a64406303f0${hexOf('>fill')}`);
-    expect((await view()).counts.repeated).toEqual({ passed: 1, refused: {} });
+    expect((await view()).counts.repeated).toEqual({
+      passed: 1,
+      refused: { 'a copy of what was repeated': 1, 'fill-in serves the first hop only': 1 },
+    });
   });
 
   it('keeps to its share of the channel, and is silent behind a shut lock', async () => {
