@@ -1,6 +1,6 @@
 import { createServer, type AddressInfo, type Socket } from 'node:net';
 import pg from 'pg';
-import { runTrial } from '@mistpeak/core/messages/trial';
+import { runTrial } from '@mistpeak/core/message-trial/trial';
 import { seededDice } from '@mistpeak/core/network/dice';
 import { Timetable } from '@mistpeak/core/network/timetable';
 import { INTERNET_SIDE } from '@mistpeak/contract/frame';

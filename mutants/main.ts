@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { appendFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { appendFileSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { seededDice } from '@mistpeak/core/network/dice';
@@ -13,7 +13,7 @@ import { typesRefuse } from './types.js';
  *
  * Changes one place of core, link and server at a time and runs the tests nearest to it; what they let pass is shown to the
  * compiler, which is a check too. Works in this checkout, one file at a
- * time, and puts each back; what is done is kept in data/mutants-SEED.jsonl, so that a stopped run goes on where it was. --again: those that
+ * time, and puts each back, after a run that was killed at the next start; what is done is kept in data/mutants-SEED.jsonl, so that a stopped run goes on where it was. --again: those that
  * survived are tried once more, after tests were added; the sources must be the same, since the choice depends on them.
  */
 const { values } = parseArgs({
@@ -28,12 +28,13 @@ const { values } = parseArgs({
 const PLACES = /^(?:packages\/(?:core|link)|apps\/server)\/src\//;
 /** Tests, their helpers and trials, tables of published values, columns and wiring. */
 const LEFT_OUT =
-  /\.test\.ts$|\/testing\/|\/session-trial\/|\.vectors\.|\.entity\.|\.migration\.|\.module\.|\/migrate\.ts$/;
+  /\.test\.ts$|\/testing\/|\/(?:session|message)-trial\/|\.vectors\.|\.entity\.|\.migration\.|\.module\.|\/migrate\.ts$/;
 /** More than this many test files say no more than the nearest ones do. */
 const MOST_TESTS = 6;
 /** So many are tried first: most of what is caught, the nearest catch. */
 const FIRST_TESTS = 2;
 const LIMIT_MS = 180_000;
+const UNDERWAY = join(HOME, 'data', 'mutant-underway.json');
 /** So many imports away a room still uses the file itself. */
 const NEAR = 2;
 
@@ -50,6 +51,7 @@ const git = (...words: string[]): string[] =>
   spawnSync('git', words, { cwd: HOME, encoding: 'utf8' }).stdout.split('\n').filter(Boolean);
 const read = (file: string): string => readFileSync(join(HOME, file), 'utf8');
 
+putBack();
 if (git('status', '--porcelain', '--untracked-files=no').length > 0) {
   console.error(
     'There is work that is not committed; it would be in the way. Commit it first, or use another checkout.',
@@ -101,14 +103,24 @@ function judge(file: string, mutation: Mutation): Verdict {
   const text = read(file);
   const line = text.slice(0, mutation.at).split('\n').length;
   const tests = testsNear(file).slice(0, MOST_TESTS);
+  mkdirSync(join(HOME, 'data'), { recursive: true });
+  writeFileSync(UNDERWAY, JSON.stringify({ file, text }));
   writeFileSync(join(HOME, file), mutated(text, mutation));
   try {
     const [first, others] = [tests.slice(0, FIRST_TESTS), tests.slice(FIRST_TESTS)];
     const by = !pass(first) || !pass(others) ? 'tests' : typesRefuse(file) ? 'types' : undefined;
     return { file, line, what: mutation.what, caught: Boolean(by), ...(by && { by }), tests: tests.length };
   } finally {
-    writeFileSync(join(HOME, file), text);
+    putBack();
   }
+}
+
+/** What is changed now stands in a file beside, as it was. */
+function putBack(): void {
+  if (!existsSync(UNDERWAY)) return;
+  const { file, text } = JSON.parse(readFileSync(UNDERWAY, 'utf8')) as { file: string; text: string };
+  writeFileSync(join(HOME, file), text);
+  rmSync(UNDERWAY);
 }
 
 /**

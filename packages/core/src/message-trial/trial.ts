@@ -12,9 +12,9 @@ import {
   type BookEffect,
   type BookEvent,
   type Written,
-} from './book.js';
-import { isOpen, type Outgoing } from './entries.js';
-import { LATE_ANSWER_MS, mostTries, USUAL_RULES, type MessageRules } from './rules.js';
+} from '../messages/book.js';
+import { isOpen, type Outgoing } from '../messages/entries.js';
+import { LATE_ANSWER_MS, mostTries, USUAL_RULES, type MessageRules } from '../messages/rules.js';
 
 /**
  * Two books over a bad channel, from a seed: loss, duplication, reordering, delay, garbling, answers to others, and a crash
