@@ -1,7 +1,8 @@
-import type { AutoAnswers } from '@mistpeak/core/messages/auto-answer';
+import { SILENT, type AutoAnswers } from '@mistpeak/core/messages/auto-answer';
 import type { Correspondent } from '@mistpeak/core/messages/correspondents';
 import type { Outgoing, Standing } from '@mistpeak/core/messages/entries';
 import type { Net } from '@mistpeak/core/messages/nets';
+import { USUAL_RULES } from '@mistpeak/core/messages/rules';
 import { FIELD_KINDS, type FieldKind, type FormField, type ServiceForm } from '@mistpeak/core/services/form';
 import { Type } from 'class-transformer';
 import {
@@ -203,6 +204,20 @@ export class MessageSettings extends Versioned {
   @Type(() => AutoAnswerSettings)
   answers!: AutoAnswerSettings;
 }
+
+/** Until the operator chooses otherwise. */
+export const USUAL_MESSAGE_SETTINGS: MessageSettings & { readonly version: number } = {
+  firstGapS: USUAL_RULES.firstGapMs / 1000,
+  longestGapS: USUAL_RULES.longestGapMs / 1000,
+  tries: USUAL_RULES.tries,
+  bulletinTries: USUAL_RULES.bulletinTries,
+  offersReplyAcks: USUAL_RULES.offersReplyAcks,
+  groups: [],
+  nets: [],
+  services: [],
+  answers: SILENT,
+  version: 0,
+};
 
 /** What of a conversation has been read: all up to that moment. */
 export class ReadUpTo {

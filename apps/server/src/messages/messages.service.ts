@@ -17,18 +17,14 @@ import {
 } from '@mistpeak/core/messages/book';
 import { reckonCorrespondents } from '@mistpeak/core/messages/correspondents';
 import { isOpen, shifted, shiftedReceived } from '@mistpeak/core/messages/entries';
-import {
-  LATE_ANSWER_MS,
-  SAME_MESSAGE_MS,
-  USUAL_RULES,
-  type MessageRules,
-} from '@mistpeak/core/messages/rules';
+import { LATE_ANSWER_MS, SAME_MESSAGE_MS, type MessageRules } from '@mistpeak/core/messages/rules';
 import { troubleWithText } from '@mistpeak/core/messages/text';
 import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import { troubleWithForm } from '@mistpeak/core/services/form';
 import { FAILURES } from '@mistpeak/contract/failures';
 import {
   MESSAGES_SHOWN,
+  USUAL_MESSAGE_SETTINGS,
   type MessageSettings,
   type MessageSettingsView,
   type MessagesView,
@@ -54,23 +50,11 @@ import { MessageStore, type HeardMessage, type SentMessage } from './message-sto
 /** An answer that comes later may belong to something else (ours). */
 const GATE_ANSWERS_WITHIN_MS = 10 * 60_000;
 
-const USUAL_SETTINGS: Omit<MessageSettingsView, 'version'> = {
-  firstGapS: USUAL_RULES.firstGapMs / 1000,
-  longestGapS: USUAL_RULES.longestGapMs / 1000,
-  tries: USUAL_RULES.tries,
-  bulletinTries: USUAL_RULES.bulletinTries,
-  offersReplyAcks: USUAL_RULES.offersReplyAcks,
-  groups: [],
-  nets: [],
-  services: [],
-  answers: { heardDirect: false, heardStation: false, way: false, position: false, text: '' },
-};
-
 /** The one book of messages: a driven machine behind the lock of each link, kept as it goes. */
 @Injectable()
 export class MessagesService implements OnModuleInit, OnModuleDestroy {
   private readonly log = new Logger('messages');
-  private settings: MessageSettingsView = { ...USUAL_SETTINGS, version: 0 };
+  private settings: MessageSettingsView = USUAL_MESSAGE_SETTINGS;
   private book!: Driven<Book, BookEvent>;
   /** What is shown, the oldest first; the book itself forgets sooner. */
   private readonly sent = new Map<string, SentMessage>();
@@ -98,7 +82,7 @@ export class MessagesService implements OnModuleInit, OnModuleDestroy {
   async onModuleInit(): Promise<void> {
     const { numbered, settings, version, outgoing, received, readUpTo } =
       await this.store.read(MESSAGES_SHOWN);
-    if (settings) this.settings = { ...USUAL_SETTINGS, ...settings, version };
+    if (settings) this.settings = { ...USUAL_MESSAGE_SETTINGS, ...settings, version };
     this.readUpTo = { ...readUpTo };
     const upMs = this.clock.upMs();
     for (const one of outgoing) {

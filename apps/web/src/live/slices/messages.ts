@@ -1,7 +1,5 @@
 import type { MessagesEvents } from '@mistpeak/contract/live/messages';
-import type { MessagesView } from '@mistpeak/contract/messages';
-import { USUAL_RULES } from '@mistpeak/core/messages/rules';
-import { SILENT } from '@mistpeak/core/messages/auto-answer';
+import { MESSAGES_SHOWN, USUAL_MESSAGE_SETTINGS, type MessagesView } from '@mistpeak/contract/messages';
 import { replaceById, type Slice } from './slice';
 
 export interface MessagesState {
@@ -13,18 +11,7 @@ export const messages: Slice<MessagesState, keyof MessagesEvents> = {
     messages: {
       outgoing: [],
       received: [],
-      settings: {
-        firstGapS: USUAL_RULES.firstGapMs / 1000,
-        longestGapS: USUAL_RULES.longestGapMs / 1000,
-        tries: USUAL_RULES.tries,
-        bulletinTries: USUAL_RULES.bulletinTries,
-        offersReplyAcks: USUAL_RULES.offersReplyAcks,
-        groups: [],
-        nets: [],
-        services: [],
-        answers: SILENT,
-        version: 0,
-      },
+      settings: USUAL_MESSAGE_SETTINGS,
       readUpTo: {},
       correspondents: [],
     },
@@ -32,10 +19,10 @@ export const messages: Slice<MessagesState, keyof MessagesEvents> = {
   ofSnapshot: ({ messages: view }) => ({ messages: view }),
   on: {
     'message-out': ({ messages: view }, message) => ({
-      messages: { ...view, outgoing: replaceById(view.outgoing, message) },
+      messages: { ...view, outgoing: replaceById(view.outgoing, message).slice(-MESSAGES_SHOWN) },
     }),
     'message-in': ({ messages: view }, message) => ({
-      messages: { ...view, received: replaceById(view.received, message) },
+      messages: { ...view, received: replaceById(view.received, message).slice(-MESSAGES_SHOWN) },
     }),
     'message-settings': ({ messages: view }, settings) => ({ messages: { ...view, settings } }),
     'message-read': ({ messages: view }, { conversation, atMs }) => ({
