@@ -1,8 +1,7 @@
-import { SILENT, type AutoAnswers } from '@mistpeak/core/messages/auto-answer';
+import type { AutoAnswers } from '@mistpeak/core/messages/auto-answer';
 import type { Correspondent } from '@mistpeak/core/messages/correspondents';
 import type { Outgoing, Standing } from '@mistpeak/core/messages/entries';
 import type { Net } from '@mistpeak/core/messages/nets';
-import { USUAL_RULES } from '@mistpeak/core/messages/rules';
 import { FIELD_KINDS, type FieldKind, type FormField, type ServiceForm } from '@mistpeak/core/services/form';
 import { Type } from 'class-transformer';
 import {
@@ -22,9 +21,6 @@ import {
 } from 'class-validator';
 import { IsCallSign, IsPath } from './validators.js';
 import { Versioned } from './versioned.js';
-
-/** So many of each are shown at once; older ones are asked for. */
-export const MESSAGES_SHOWN = 300;
 
 /** A message as the operator writes it. */
 export class WriteMessage {
@@ -204,20 +200,6 @@ export class MessageSettings extends Versioned {
   @Type(() => AutoAnswerSettings)
   answers!: AutoAnswerSettings;
 }
-
-/** Until the operator chooses otherwise. */
-export const USUAL_MESSAGE_SETTINGS: MessageSettings & { readonly version: number } = {
-  firstGapS: USUAL_RULES.firstGapMs / 1000,
-  longestGapS: USUAL_RULES.longestGapMs / 1000,
-  tries: USUAL_RULES.tries,
-  bulletinTries: USUAL_RULES.bulletinTries,
-  offersReplyAcks: USUAL_RULES.offersReplyAcks,
-  groups: [],
-  nets: [],
-  services: [],
-  answers: SILENT,
-  version: 0,
-};
 
 /** What of a conversation has been read: all up to that moment. */
 export class ReadUpTo {

@@ -22,16 +22,15 @@ import { troubleWithText } from '@mistpeak/core/messages/text';
 import { INTERNET_SIDE } from '@mistpeak/contract/frame';
 import { troubleWithForm } from '@mistpeak/core/services/form';
 import { FAILURES } from '@mistpeak/contract/failures';
-import {
-  MESSAGES_SHOWN,
-  USUAL_MESSAGE_SETTINGS,
-  type MessageSettings,
-  type MessageSettingsView,
-  type MessagesView,
-  type OutgoingView,
-  type ReadUpTo,
-  type ReceivedView,
-  type WriteMessage,
+import { MESSAGES_SHOWN, USUAL_MESSAGE_SETTINGS } from '@mistpeak/contract/message-defaults';
+import type {
+  MessageSettings,
+  MessageSettingsView,
+  MessagesView,
+  OutgoingView,
+  ReadUpTo,
+  ReceivedView,
+  WriteMessage,
 } from '@mistpeak/contract/messages';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';

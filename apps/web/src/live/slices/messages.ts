@@ -1,5 +1,6 @@
 import type { MessagesEvents } from '@mistpeak/contract/live/messages';
-import { MESSAGES_SHOWN, USUAL_MESSAGE_SETTINGS, type MessagesView } from '@mistpeak/contract/messages';
+import { MESSAGES_SHOWN, USUAL_MESSAGE_SETTINGS } from '@mistpeak/contract/message-defaults';
+import type { MessagesView } from '@mistpeak/contract/messages';
 import { replaceById, type Slice } from './slice';
 
 export interface MessagesState {
