@@ -43,6 +43,7 @@ test('a double press adds one thing; numbers take a comma; refusals are in words
   await expect(form.getByRole('button', { name: 'Save the item' })).toBeDisabled();
   await form.getByLabel('Draw, mA').fill('412,5');
   await form.getByRole('button', { name: 'Save the item' }).dblclick();
+  await expect(form).toHaveCount(0);
   await page.getByRole('button', { name: `Change ${HANDHELD}` }).click();
   await expect(form.getByLabel('Draw, mA')).toHaveValue('412.5');
   expect(await kitNames(page)).toEqual(['Mistpeak', HANDHELD]);
