@@ -13,6 +13,7 @@ const anyAbilities: fc.Arbitrary<LinkAbilities> = fc.record({
   receiveWindow: fc.nat(127),
   acknowledgeTimerMs: fc.nat(65_535),
   retries: fc.nat(255),
+  segments: fc.boolean(),
 });
 
 describe('XID', () => {
@@ -27,6 +28,7 @@ describe('XID', () => {
     receiveWindow: 2,
     acknowledgeTimerMs: 4096,
     retries: 3,
+    segments: false,
   };
 
   it('is the octets of the published example, both ways', () => {

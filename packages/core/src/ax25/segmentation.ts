@@ -4,7 +4,7 @@ import { concatOctets } from '../bits/octets.js';
 /** AX.25 v2.2, "Segmenter state machine": PID 08, then one octet, first-segment bit and how many segments follow. */
 export const SEGMENT_PID = 0x08;
 const FIRST = 0x80;
-const MOST_SEGMENTS = 128;
+export const MOST_SEGMENTS = 128;
 
 /**
  * The information fields of PID 08 that carry these octets of another protocol; its PID is the first octet carried.

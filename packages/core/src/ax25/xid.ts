@@ -14,6 +14,8 @@ export interface LinkAbilities {
   readonly receiveWindow: number;
   readonly acknowledgeTimerMs: number;
   readonly retries: number;
+  /** Whether this end puts segments together again ("Segmenter state machine"). */
+  readonly segments: boolean;
 }
 
 /** The defaults of v2.2 where a parameter is not sent ("Parameter negotiation"). */
@@ -25,6 +27,7 @@ export const USUAL_ABILITIES: LinkAbilities = {
   receiveWindow: 4,
   acknowledgeTimerMs: 3000,
   retries: 10,
+  segments: false,
 };
 
 const FORMAT = 0x82;
@@ -43,6 +46,8 @@ const MODULO_128 = 1 << 11;
 const TEST = 1 << 13;
 const FCS_16 = 1 << 15;
 const SYNCHRONOUS = 1 << 17;
+/** From memory. */
+const SEGMENTER = 1 << 22;
 const ALWAYS = EXTENDED_ADDRESS | TEST | FCS_16 | SYNCHRONOUS;
 
 interface Parameter {
@@ -66,14 +71,16 @@ const PARAMETERS: readonly Parameter[] = [
     indicator: 3,
     octets: 3,
     bigEndian: false,
-    value: ({ recovery, modulo }) =>
+    value: ({ recovery, modulo, segments }) =>
       ALWAYS |
+      (segments ? SEGMENTER : 0) |
       (recovery === 'selective reject' ? 0 : REJ) |
       (recovery === 'reject' ? 0 : SREJ) |
       (modulo === 128 ? MODULO_128 : MODULO_8),
     read: (value) => ({
       recovery: value & SREJ ? (value & REJ ? 'both' : 'selective reject') : 'reject',
       modulo: value & MODULO_128 ? 128 : 8,
+      segments: (value & SEGMENTER) !== 0,
     }),
   },
   {
@@ -153,5 +160,6 @@ export function agreed(own: LinkAbilities, theirs: LinkAbilities): LinkAbilities
     receiveWindow: Math.min(own.receiveWindow, theirs.receiveWindow),
     acknowledgeTimerMs: Math.max(own.acknowledgeTimerMs, theirs.acknowledgeTimerMs),
     retries: Math.max(own.retries, theirs.retries),
+    segments: own.segments && theirs.segments,
   };
 }

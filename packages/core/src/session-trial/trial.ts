@@ -85,6 +85,7 @@ export function planTrial(seed: number): TrialPlan {
       extended: pick(true, false, false),
       selective,
       accepts: true,
+      negotiates: true,
     };
   };
   return {

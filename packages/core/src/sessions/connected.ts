@@ -1,10 +1,8 @@
-import { agreed, decodeXid, encodeXid, type LinkAbilities } from '../ax25/xid.js';
 import type { Ax25Frame } from '../ax25/frame.js';
-import { isMalformed } from '../bits/malformed.js';
 import type { Draft } from './draft.js';
-import { MOST_RECEIVED_OCTETS } from './frame-faults.js';
 import { calledAgain, isLateAnswer, reestablish } from './establishing.js';
 import { answerPoll, receiveInformation } from './receiving.js';
+import { answerXid, takeXid } from './negotiating.js';
 import { goBackTo, sendAgain, setTimers, takeAcknowledgement } from './sending.js';
 
 /** The states "connected" and "timer recovery": the same frames, but in recovery an answer with F ends it. */
@@ -34,7 +32,7 @@ export function heardWhileConnected(draft: Draft, frame: Ax25Frame, isCommand: b
       draft.trouble('K: frame rejected by the other end');
       return reestablish(draft);
     case 'XID':
-      return isCommand ? answerXid(draft, frame) : undefined;
+      return isCommand ? answerXid(draft, frame) : takeXid(draft, frame);
     case 'UI':
       // "Enquiry response": where we stand.
       return isCommand && control.pf ? answerPoll(draft) : undefined;
@@ -58,6 +56,7 @@ function heardSupervisory(
   const { state } = draft;
   const answersPoll = !isCommand && pf && state.phase === 'timer recovery';
   state.peerBusy = kind === 'RNR';
+  if (kind === 'REJ' || kind === 'SREJ') state.rejected++;
   if (isCommand && pf) answerPoll(draft);
   // SREJ acknowledges what is before it only with F set (v2.2, "Selective reject").
   if (kind === 'SREJ' && !pf) return heardSelective(draft, nr);
@@ -92,22 +91,4 @@ function recovered(draft: Draft, selective: number | undefined): void {
     sendAgain(draft, selective);
     draft.start('T1');
   } else if (!state.peerBusy) goBackTo(draft, state.va);
-}
-
-/** What both ends can do. Our own numbers and recovery stand as they were set up: this only tells. */
-function answerXid(draft: Draft, { info, control }: Ax25Frame): void {
-  const theirs = decodeXid(info);
-  if (isMalformed(theirs)) return draft.trouble('unreadable frame');
-  const { options, state } = draft;
-  const own: LinkAbilities = {
-    halfDuplex: true,
-    recovery: state.selective ? 'both' : 'reject',
-    modulo: state.modulo,
-    receiveOctets: MOST_RECEIVED_OCTETS,
-    receiveWindow: draft.windowSize,
-    acknowledgeTimerMs: Math.min(65_535, options.firstT1Ms),
-    retries: options.retries,
-  };
-  const both = agreed(own, theirs);
-  draft.response({ kind: 'XID', pf: control.pf }, encodeXid(both));
 }

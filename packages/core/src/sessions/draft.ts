@@ -1,4 +1,5 @@
 import { type Control, type Modulo } from '../ax25/control.js';
+import { NO_SEGMENTS } from '../ax25/segmentation.js';
 import { COMMAND_BITS, encodeFrame, NO_LAYER_3, RESPONSE_BITS, type Ax25Frame } from '../ax25/frame.js';
 import { start, stop } from '../machine/machine.js';
 import { folded, unfolded, type Registers } from './registers.js';
@@ -49,7 +50,7 @@ export class Draft {
     const { modulo, selective } = this.state;
     const most = selective ? modulo / 2 : modulo - 1;
     const wanted = modulo === 8 ? this.options.window8 : this.options.window128;
-    return Math.max(1, Math.min(most, wanted));
+    return Math.max(1, Math.min(most, wanted, this.state.limits?.window ?? Infinity));
   }
 
   /** Where single frames are asked for: how far ahead of V(R) one is that is missing others, and not one that was had before. */
@@ -86,9 +87,14 @@ export class Draft {
 
   start(timer: SessionTimer): void {
     const { t2Ms, t3Ms } = this.options;
-    const ms = { T1: this.state.t1Ms, T2: t2Ms, T3: t3Ms }[timer];
+    const ms = { T1: this.state.t1Ms, T2: t2Ms, T3: t3Ms, XID: this.state.t1Ms }[timer];
     this.state.running = new Set([...this.state.running, timer]);
     this.effects.push(start(timer, ms));
+  }
+
+  /** One that runs by the books and has rung. */
+  startAgain(timer: SessionTimer): void {
+    if (this.state.running.has(timer)) this.start(timer);
   }
 
   stop(timer: SessionTimer): void {
@@ -117,7 +123,7 @@ export class Draft {
   /** Drops what was to be sent; how many octets that were not confirmed. */
   discardQueue(): number {
     const { window, pending } = this.state;
-    const lost = [...window, ...pending].reduce((sum, { octets }) => sum + octets.length, 0);
+    const lost = [...window, ...pending].reduce((sum, piece) => sum + carriedBy(piece), 0);
     this.state.window = [];
     this.state.pending = [];
     return lost;
@@ -138,7 +144,11 @@ export class Draft {
     state.room = Infinity;
     state.rc = 0;
     state.timedAtMs = undefined;
+    state.limits = undefined;
+    state.xidAsked = 0;
+    state.gathered = NO_SEGMENTS;
     this.stop('T2');
+    this.stop('XID');
   }
 
   setNumbering(modulo: Modulo): void {
@@ -149,7 +159,7 @@ export class Draft {
 
   disconnect(reason: DisconnectReason): void {
     const lostOctets = this.discardQueue();
-    for (const timer of ['T1', 'T2', 'T3'] as const) this.stop(timer);
+    for (const timer of ['T1', 'T2', 'T3', 'XID'] as const) this.stop(timer);
     this.beginLife();
     this.state.phase = 'disconnected';
     this.state.ownBusy = false;
@@ -179,3 +189,5 @@ export class Draft {
     this.state.timedAtMs = undefined;
   }
 }
+
+export const carriedBy = ({ octets, carries }: Piece): number => carries ?? octets.length;

@@ -1,5 +1,6 @@
 import type { Ax25Frame } from '../ax25/frame.js';
 import type { Draft } from './draft.js';
+import { askByXid } from './negotiating.js';
 
 /**
  * Setting up, being called, and letting go: the states "disconnected", "awaiting connection" (also v2.2) and
@@ -187,6 +188,7 @@ function stand(draft: Draft): void {
   draft.selectT1();
   draft.start('T3');
   if (calling) draft.tell({ kind: 'connected', modulo, calledBy: 'us' });
+  if (calling && modulo === 128 && draft.options.negotiates) askByXid(draft);
 }
 
 /** The other end calls while the link stands: nothing passed yet means that it only missed our UA. */

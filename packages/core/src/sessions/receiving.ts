@@ -1,4 +1,6 @@
 import { NO_LAYER_3, type Ax25Frame } from '../ax25/frame.js';
+import { reassemble, SEGMENT_PID } from '../ax25/segmentation.js';
+import { isMalformed } from '../bits/malformed.js';
 import type { Draft } from './draft.js';
 import type { Piece } from './session.js';
 
@@ -43,7 +45,17 @@ function deliver(draft: Draft, { pid, octets }: Piece): void {
   state.vr = draft.plus(state.vr, 1);
   state.unacknowledged++;
   state.settled = true;
+  if (pid === SEGMENT_PID) return gather(draft, octets);
   draft.tell({ kind: 'data', octets, pid });
+}
+
+/** A part of something longer; with the last one the whole is there. */
+function gather(draft: Draft, info: Uint8Array): void {
+  const [gathered, whole] = reassemble(draft.state.gathered, info);
+  draft.state.gathered = gathered;
+  if (whole === undefined) return;
+  if (isMalformed(whole)) return draft.trouble('a segment is missing');
+  draft.tell({ kind: 'data', octets: whole.octets, pid: whole.pid });
 }
 
 /**
@@ -54,6 +66,7 @@ function askForAll(draft: Draft, poll: boolean): void {
   const { state } = draft;
   if (state.rejecting) return poll ? answerPoll(draft) : acknowledgeLater(draft);
   state.rejecting = true;
+  state.rejects++;
   draft.response({ kind: 'REJ', pf: poll, nr: state.vr });
   acknowledged(draft);
 }
@@ -75,6 +88,7 @@ function askForMissing(draft: Draft): void {
     const number = draft.plus(state.vr, i);
     if (state.early.has(number) || state.asked.has(number)) continue;
     state.asked = new Set([...state.asked, number]);
+    state.rejects++;
     draft.response({ kind: 'SREJ', pf: false, nr: number });
   }
 }

@@ -1,3 +1,4 @@
+import { NO_SEGMENTS } from '../ax25/segmentation.js';
 import type {
   AwaitingConnection,
   AwaitingRelease,
@@ -41,14 +42,19 @@ const AT_REST = {
   oldAnswers: 0,
   askedAtMs: 0,
   timedAtMs: undefined,
+  limits: undefined,
+  xidAsked: 0,
+  gathered: NO_SEGMENTS,
 } satisfies Partial<Registers>;
 
 export const unfolded = (state: SessionState): Registers => ({ ...AT_REST, ...state });
 
 /** The state of the phase that a step ended in. */
 export function folded(registers: Registers): SessionState {
-  const { phase, modulo, selective, ownBusy, roundTripMs, t1Ms, resent, timeouts, stale } = registers;
-  const lasting = { modulo, selective, ownBusy, roundTripMs, t1Ms, resent, timeouts, stale };
+  const { phase, modulo, selective, ownBusy, roundTripMs, t1Ms } = registers;
+  const { resent, timeouts, stale, rejected, rejects } = registers;
+  const counts = { resent, timeouts, stale, rejected, rejects };
+  const lasting = { modulo, selective, ownBusy, roundTripMs, t1Ms, ...counts };
   const { rc, window, pending, dueAnswers, oldAnswers } = registers;
   switch (phase) {
     case 'disconnected':

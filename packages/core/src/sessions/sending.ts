@@ -1,18 +1,43 @@
 import { NO_LAYER_3 } from '../ax25/frame.js';
-import type { Draft } from './draft.js';
+import { carriedBy, type Draft } from './draft.js';
 import { acknowledged } from './receiving.js';
 import { reestablish } from './establishing.js';
-import type { Piece } from './session.js';
+import { MOST_SEGMENTS, segment, SEGMENT_PID } from '../ax25/segmentation.js';
+import type { Limits, Piece } from './session.js';
 
 /** Information frames out, their acknowledgement, and asking after them. */
 
 /** Cut into frames; they wait until the window has room. */
 export function enqueue(draft: Draft, octets: Uint8Array, pid = NO_LAYER_3): void {
-  const { packetOctets } = draft.options;
-  const pieces: Piece[] = [];
-  for (let at = 0; at < octets.length; at += packetOctets)
-    pieces.push({ pid, octets: octets.slice(at, at + packetOctets) });
+  const { packetOctets, segments } = limitsOf(draft);
+  const pieces =
+    segments && octets.length > packetOctets
+      ? segmented(octets, pid, packetOctets)
+      : cut(octets, packetOctets).map((part) => ({ pid, octets: part }));
   draft.state.pending = [...draft.state.pending, ...pieces];
+}
+
+/** As long as we like, and as the other end takes them. */
+export function limitsOf({ options, state }: Draft): Pick<Limits, 'packetOctets' | 'segments'> {
+  const { packetOctets = Infinity, segments = false } = state.limits ?? {};
+  return { packetOctets: Math.min(options.packetOctets, packetOctets), segments };
+}
+
+function cut(octets: Uint8Array, length: number): Uint8Array[] {
+  return Array.from({ length: Math.ceil(octets.length / length) }, (_, i) =>
+    octets.slice(i * length, (i + 1) * length),
+  );
+}
+
+/** Wholes that the other end gets whole; the first segment of each has the PID besides its own octet. */
+function segmented(octets: Uint8Array, pid: number, packetOctets: number): Piece[] {
+  return cut(octets, MOST_SEGMENTS * (packetOctets - 1) - 1).flatMap((whole) =>
+    segment(pid, whole, packetOctets).map((info, i) => ({
+      pid: SEGMENT_PID,
+      octets: info,
+      carries: info.length - (i === 0 ? 2 : 1),
+    })),
+  );
 }
 
 /** Sends what the window has room for ("I frame pops off queue"); not while the other end is being asked after. */
@@ -67,7 +92,7 @@ export function takeAcknowledgement(draft: Draft, nr: number, answersPoll: boole
     return false;
   }
   if (count === 0) return true;
-  const confirmed = state.window.slice(0, count).reduce((sum, { octets }) => sum + octets.length, 0);
+  const confirmed = state.window.slice(0, count).reduce((sum, piece) => sum + carriedBy(piece), 0);
   // After going back, frames that were sent before may be acknowledged ahead of V(S).
   if (count > draft.outstanding) state.vs = nr;
   state.window = state.window.slice(count);

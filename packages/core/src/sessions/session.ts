@@ -1,4 +1,5 @@
 import type { Modulo } from '../ax25/control.js';
+import type { Reassembly } from '../ax25/segmentation.js';
 import type { Moment, TimerEffect, TimerEvent } from '../machine/machine.js';
 
 /**
@@ -37,14 +38,26 @@ export interface SessionOptions {
   readonly selective: boolean;
   /** Whether a call from the other end is taken. */
   readonly accepts: boolean;
+  /** Once a link with numbers to 127 stands, the other end is asked by XID what it takes. */
+  readonly negotiates: boolean;
 }
 
-export type SessionTimer = 'T1' | 'T2' | 'T3';
+/** XID is asked again by a timer of its own (TM201, "Management data-link"). */
+export type SessionTimer = 'T1' | 'T2' | 'T3' | 'XID';
 
 /** What goes into one information frame. */
 export interface Piece {
   readonly pid: number;
   readonly octets: Uint8Array;
+  /** How many of the user's octets it holds, where that is not all of them. */
+  readonly carries?: number;
+}
+
+/** What the other end said by XID that it takes. */
+export interface Limits {
+  readonly packetOctets: number;
+  readonly window: number;
+  readonly segments: boolean;
 }
 
 /** What outlasts a life of the link. */
@@ -59,6 +72,9 @@ interface Lasting {
   readonly resent: number;
   readonly timeouts: number;
   readonly stale: number;
+  /** How often the other end asked for frames again (REJ, SREJ), and we did. */
+  readonly rejected: number;
+  readonly rejects: number;
 }
 
 /** Timeouts since there was progress (RC). */
@@ -122,6 +138,11 @@ export interface Standing extends Lasting, Trying, Answers {
   readonly room: number;
   /** When T1 was started for frames sent for the first time: a clean measurement (Karn's rule). */
   readonly timedAtMs: number | undefined;
+  readonly limits: Limits | undefined;
+  /** XID was asked so often and is not answered; 0: it is not asked. */
+  readonly xidAsked: number;
+  /** Segments of theirs that wait for the rest. */
+  readonly gathered: Reassembly;
   readonly running: ReadonlySet<SessionTimer>;
 }
 
@@ -133,6 +154,8 @@ export type Phase = SessionState['phase'];
 export type SessionEvent =
   | { readonly kind: 'connect' }
   | { readonly kind: 'disconnect' }
+  /** The other end may believe that a link stands of which this end knows nothing more. */
+  | { readonly kind: 'let go' }
   | { readonly kind: 'send'; readonly octets: Uint8Array; readonly pid?: number }
   | { readonly kind: 'busy'; readonly on: boolean }
   | { readonly kind: 'heard'; readonly octets: Uint8Array }
@@ -149,7 +172,8 @@ export type SessionTrouble =
   | 'M: information where none may be'
   | 'N: length wrong for its kind'
   | 'O: more information than was agreed'
-  | 'unreadable frame';
+  | 'unreadable frame'
+  | 'a segment is missing';
 
 export type SessionEffect =
   | { readonly kind: 'transmit'; readonly octets: Uint8Array }
@@ -166,6 +190,8 @@ export type SessionEffect =
 /** What a step of a session is to know. */
 export interface SessionContext extends Pick<Moment, 'atMs'> {
   readonly options: SessionOptions;
+  /** Frames of ours have not left yet: who has not been asked cannot be late with an answer. */
+  readonly unsent?: boolean;
 }
 
 /** The idle state of a link that may be called or call. */
@@ -180,5 +206,7 @@ export function disconnectedSession({ selective, firstT1Ms }: SessionOptions): D
     resent: 0,
     timeouts: 0,
     stale: 0,
+    rejected: 0,
+    rejects: 0,
   };
 }

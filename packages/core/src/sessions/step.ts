@@ -22,6 +22,7 @@ import type {
   SessionState,
   SessionTrouble,
 } from './session.js';
+import { askByXidAgain } from './negotiating.js';
 import { acknowledgeNow } from './receiving.js';
 import { ask, askAfterTimeout, enqueue, pump } from './sending.js';
 
@@ -31,13 +32,16 @@ import { ask, askAfterTimeout, enqueue, pump } from './sending.js';
 export function step(
   state: SessionState,
   event: SessionEvent,
-  { atMs, options }: SessionContext,
+  { atMs, options, unsent = false }: SessionContext,
 ): Stepped<SessionState, SessionEffect> {
   const draft = new Draft(state, options, atMs);
-  take(draft, event);
+  if (unsent && isT1(event)) draft.startAgain('T1');
+  else take(draft, event);
   pump(draft);
   return draft.end();
 }
+
+const isT1 = (event: SessionEvent): boolean => event.kind === 'timer' && event.timer === 'T1';
 
 function take(draft: Draft, event: SessionEvent): void {
   const { phase } = draft.state;
@@ -46,6 +50,8 @@ function take(draft: Draft, event: SessionEvent): void {
       return phase === 'disconnected' ? connect(draft) : undefined;
     case 'disconnect':
       return hangUp(draft);
+    case 'let go':
+      return phase === 'disconnected' ? release(draft) : undefined;
     case 'send':
       // Without a link there is nowhere to send it.
       return phase === 'disconnected' || phase === 'awaiting release'
@@ -88,6 +94,7 @@ function rang(draft: Draft, timer: string): void {
   if (!draft.isRunning(timer)) return;
   draft.expired(timer);
   if (timer === 'T2') return acknowledgeNow(draft);
+  if (timer === 'XID') return askByXidAgain(draft);
   switch (phase) {
     case 'disconnected':
       return;

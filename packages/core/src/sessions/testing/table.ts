@@ -32,6 +32,7 @@ export const OPTIONS: SessionOptions = {
   extended: false,
   selective: false,
   accepts: true,
+  negotiates: false,
 };
 
 /** One end with the other played by the test: what it sends is told as `I 0 0 P:text`. */
@@ -64,7 +65,7 @@ export class Table {
     return this.do({ kind: 'heard', octets: encodeFrame(frame, this.state.modulo) });
   }
 
-  rings(timer: 'T1' | 'T2' | 'T3'): string[] {
+  rings(timer: 'T1' | 'T2' | 'T3' | 'XID'): string[] {
     return this.do({ kind: 'timer', timer });
   }
 
