@@ -56,6 +56,8 @@ import { Proof1700000002500 } from './proof/proof.migration.js';
 import { ProgramsModule } from './programs/programs.module.js';
 import { ProofModule } from './proof/proof.module.js';
 import { RemovalsModule } from './removals/removals.module.js';
+import { Sessions1700000035000 } from './sessions/sessions.migration.js';
+import { SessionsModule } from './sessions/sessions.module.js';
 import { Positions1700000009000 } from './stations/positions.migration.js';
 import { Stations1700000005000 } from './stations/stations.migration.js';
 import { SharingEntity } from './sharing/sharing.entity.js';
@@ -121,6 +123,7 @@ export const MIGRATIONS = [
   Messages1700000032000,
   Internet1700000033000,
   Gating1700000034000,
+  Sessions1700000035000,
 ];
 
 @Module({})
@@ -156,6 +159,7 @@ export class AppModule {
         AccessModule,
         LiveModule,
         RemovalsModule,
+        SessionsModule,
         TrafficModule,
         OperatorModule,
         ProofModule,

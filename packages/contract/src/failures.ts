@@ -221,6 +221,26 @@ export const FAILURES = {
     means: 'Mistpeak starts receive-only; nothing was sent.',
     try: 'Check antenna, frequency and call, then arm the transmitter.',
   },
+  'session-stands': {
+    happened: 'A session with that station stands already.',
+    means: 'Two connections between the same two calls cannot be told apart on the air.',
+    try: 'Go on in the one that stands, or end it first.',
+  },
+  'session-over': {
+    happened: 'That session has ended.',
+    means: 'Nothing can be said in it any more; what was said is kept.',
+    try: 'Call the station again.',
+  },
+  'too-many-sessions': {
+    happened: 'Twenty sessions stand already.',
+    means: 'More would not get a turn on the channel.',
+    try: 'End one of them first.',
+  },
+  'no-contact': {
+    happened: 'That session was never connected.',
+    means: 'There is no contact to log.',
+    try: 'Save its transcript instead.',
+  },
   'another-call-in-force': {
     happened: 'The transmitter is armed for another call already.',
     means:

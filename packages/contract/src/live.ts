@@ -9,6 +9,7 @@ import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
 import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
+import type { SessionsEvents, SessionsSnapshot } from './live/sessions.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
 import type { TrafficEvents, TrafficSnapshot } from './live/traffic.js';
 import type { RemovalView } from './removals.js';
@@ -30,7 +31,8 @@ export interface Snapshot
     MessagesSnapshot,
     PathLabSnapshot,
     BeaconWaysSnapshot,
-    ProgramsSnapshot {
+    ProgramsSnapshot,
+    SessionsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -50,7 +52,8 @@ interface LiveData
     MessagesEvents,
     PathLabEvents,
     BeaconWaysEvents,
-    ProgramsEvents {
+    ProgramsEvents,
+    SessionsEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

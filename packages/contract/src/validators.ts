@@ -6,6 +6,7 @@ import { parseCallSign, parseLicenceCall, isPlaceholderCall } from '@mistpeak/co
 import { parsePath } from '@mistpeak/core/digipeating/alias';
 import { parseFilter } from '@mistpeak/core/internet/filter';
 import { parsePlace } from '@mistpeak/core/geo/place';
+import { parseVia } from '@mistpeak/core/sessions/via';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { isSwitchId } from '@mistpeak/core/kit/switches';
 import { isSchoolId } from '@mistpeak/core/sheet/schools';
@@ -47,6 +48,11 @@ export const IsCallSign = (): PropertyDecorator =>
       ? { malformed: `${text} is a placeholder: enter your own call`, at: 0 }
       : parseCallSign(text),
   );
+
+/** Whatever an address field can carry: a call, a node's alias. */
+export const IsAnyAddress = (): PropertyDecorator => readable('isAnyAddress', parseCallSign);
+
+export const IsVia = (): PropertyDecorator => readable('isVia', parseVia);
 
 export const IsPath = (): PropertyDecorator => readable('isPath', parsePath);
 

@@ -27,6 +27,8 @@ export const OBSERVED: readonly Rung[] = [
   'keyed',
   'repeated',
   'message acknowledged',
+  'far station answered',
+  'data both ways',
 ];
 
 /**

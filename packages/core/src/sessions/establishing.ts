@@ -115,6 +115,7 @@ export function heardWhileAwaitingConnection(draft: Draft, { control }: Ax25Fram
       return;
     case 'SABM':
       // Both called at the same moment: each answers the other; to our SABME it will say nothing.
+      state.silent = false;
       draft.response({ kind: 'UA', pf });
       if (state.modulo === 8) return;
       draft.forgetAnswers();
@@ -146,7 +147,9 @@ function makeAnswersOld({ state }: Draft): void {
  * one would mix two lives of the link, so it is passed over, as is one that came too soon (beyond the diagrams, which know no answers under way).
  */
 function isForThisCall({ state, options, atMs }: Draft): boolean {
-  if (atMs - state.askedAtMs < options.earliestAnswerMs) return false;
+  // The first that is heard of a station may come as fast as it likes: the rate of the link may be set too low.
+  const isOnlyOne = state.silent && state.dueAnswers + state.oldAnswers <= 1;
+  if (!isOnlyOne && atMs - state.askedAtMs < options.earliestAnswerMs) return false;
   if (state.oldAnswers > 0) {
     state.oldAnswers--;
     return false;

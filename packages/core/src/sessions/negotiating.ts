@@ -3,7 +3,7 @@ import { agreed, decodeXid, encodeXid, type LinkAbilities } from '../ax25/xid.js
 import { isMalformed } from '../bits/malformed.js';
 import type { Draft } from './draft.js';
 import { MOST_RECEIVED_OCTETS } from './frame-faults.js';
-import { limitsOf } from './sending.js';
+import { limitsOf } from './limits.js';
 
 /**
  * XID on a link that stands ("Parameter negotiation"): what the other end takes. Numbers and recovery stay as the link was

@@ -3,7 +3,8 @@ import { carriedBy, type Draft } from './draft.js';
 import { acknowledged } from './receiving.js';
 import { reestablish } from './establishing.js';
 import { MOST_SEGMENTS, segment, SEGMENT_PID } from '../ax25/segmentation.js';
-import type { Limits, Piece } from './session.js';
+import { limitsOf } from './limits.js';
+import type { Piece } from './session.js';
 
 /** Information frames out, their acknowledgement, and asking after them. */
 
@@ -15,12 +16,6 @@ export function enqueue(draft: Draft, octets: Uint8Array, pid = NO_LAYER_3): voi
       ? segmented(octets, pid, packetOctets)
       : cut(octets, packetOctets).map((part) => ({ pid, octets: part }));
   draft.state.pending = [...draft.state.pending, ...pieces];
-}
-
-/** As long as we like, and as the other end takes them. */
-export function limitsOf({ options, state }: Draft): Pick<Limits, 'packetOctets' | 'segments'> {
-  const { packetOctets = Infinity, segments = false } = state.limits ?? {};
-  return { packetOctets: Math.min(options.packetOctets, packetOctets), segments };
 }
 
 function cut(octets: Uint8Array, length: number): Uint8Array[] {

@@ -14,14 +14,26 @@ describe('setting up', () => {
     expect(end.state.phase).toBe('connected');
   });
 
-  it('an answer that comes sooner than it can be is one to something else', () => {
+  it('an answer that comes sooner than it can be is one to an earlier question', () => {
     const end = new Table({ ...OPTIONS, earliestAnswerMs: 500 });
     end.atMs = 1000;
     end.do({ kind: 'connect' });
-    end.atMs = 1400;
+    end.atMs = 9000;
+    end.rings('T1');
+    end.atMs = 9400;
     expect(end.hears({ kind: 'UA', pf: true }, false)).toEqual([]);
-    end.atMs = 1500;
+    end.atMs = 9500;
     expect(frames(end.hears({ kind: 'UA', pf: true }, false))).toEqual(['connected 8 by us']);
+  });
+
+  it('an answer to the only question may come as fast as it likes', () => {
+    const end = new Table({ ...OPTIONS, earliestAnswerMs: 500 });
+    end.do({ kind: 'connect' });
+    expect(frames(end.hears({ kind: 'UA', pf: true }, false))).toEqual(['connected 8 by us']);
+    // To a setting up anew it may be a copy of that one.
+    end.hears({ kind: 'FRMR', pf: false }, false);
+    expect(end.hears({ kind: 'UA', pf: true }, false)).toEqual([]);
+    expect(end.state.phase).toBe('awaiting connection');
   });
 
   it('a UA without F is no answer', () => {

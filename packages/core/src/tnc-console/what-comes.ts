@@ -56,7 +56,11 @@ export const WHAT_IT_MEANS: Readonly<Record<WhatComes['kind'], string>> = {
 
 /** The call that a TNC names: `MYCALL QH4MPK-1`, `MYcall was N0CALL`. */
 export function callOfTnc(text: string): string | undefined {
-  return [...text.matchAll(/\bMY(?:CALL)?\b[^A-Z0-9\r\n]*(?:is|was|=)?\s*((?=[A-Z0-9]*\d)[A-Z0-9]{3,6}(?:-\d{1,2})?)\b/gi)]
+  return [
+    ...text.matchAll(
+      /\bMY(?:CALL)?\b[^A-Z0-9\r\n]*(?:is|was|=)?\s*((?=[A-Z0-9]*\d)[A-Z0-9]{3,6}(?:-\d{1,2})?)\b/gi,
+    ),
+  ]
     .at(-1)?.[1]
     ?.toUpperCase();
 }
