@@ -57,6 +57,10 @@ import { ProgramsModule } from './programs/programs.module.js';
 import { ProofModule } from './proof/proof.module.js';
 import { RemovalsModule } from './removals/removals.module.js';
 import { Sessions1700000035000 } from './sessions/sessions.migration.js';
+import { Terminal1700000036000 } from './terminal/terminal.migration.js';
+import { TerminalModule } from './terminal/terminal.module.js';
+import { Mailbox1700000037000 } from './mailbox/mailbox.migration.js';
+import { MailboxModule } from './mailbox/mailbox.module.js';
 import { SessionsModule } from './sessions/sessions.module.js';
 import { Positions1700000009000 } from './stations/positions.migration.js';
 import { Stations1700000005000 } from './stations/stations.migration.js';
@@ -124,6 +128,8 @@ export const MIGRATIONS = [
   Internet1700000033000,
   Gating1700000034000,
   Sessions1700000035000,
+  Terminal1700000036000,
+  Mailbox1700000037000,
 ];
 
 @Module({})
@@ -160,6 +166,8 @@ export class AppModule {
         LiveModule,
         RemovalsModule,
         SessionsModule,
+        MailboxModule,
+        TerminalModule,
         TrafficModule,
         OperatorModule,
         ProofModule,

@@ -236,6 +236,27 @@ export const FAILURES = {
     means: 'More would not get a turn on the channel.',
     try: 'End one of them first.',
   },
+  'file-underway': {
+    happened: 'A file is on its way in that session already.',
+    means: 'Two transfers in one stream would be mixed up.',
+    try: 'Wait until it is across, or give it up.',
+  },
+  'no-console': {
+    happened: 'That link has no command prompt.',
+    means:
+      'Only a TNC on a serial port or a network port of this machine shows one; a sound card or a page’s device does not.',
+    try: 'Choose the link of a TNC with a command prompt.',
+  },
+  'console-open': {
+    happened: 'The command prompt of that TNC is open.',
+    means: 'Its port can speak KISS, or show its command prompt, not both at once.',
+    try: 'Close the prompt first; enter KISS there if the TNC is not in it.',
+  },
+  'link-open': {
+    happened: 'The link is open.',
+    means: 'Its port can speak KISS, or show its command prompt, not both at once.',
+    try: 'Close the link first.',
+  },
   'no-contact': {
     happened: 'That session was never connected.',
     means: 'There is no contact to log.',

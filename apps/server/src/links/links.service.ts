@@ -10,6 +10,7 @@ import { Repository } from 'typeorm';
 import { isLent, isSound, type LinkSettings, type LinkView } from '@mistpeak/contract/link';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import type { Clock } from '@mistpeak/link/clock';
+import { failureOf } from '@mistpeak/link/failure';
 import type { LinkEvent } from '@mistpeak/link/frame-link';
 import { openSoundCard, type SoundCardLink } from '../adapters/sound/sound-card.js';
 import { CLOCK } from '../adapters/system-clock.js';
@@ -25,6 +26,7 @@ import {
   columnsOf,
   heldOf,
   letGoOfPin,
+  lockKey,
   openedWords,
   refuseSound,
   settingsOf,
@@ -56,6 +58,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly known = new Map<string, Known>();
   private readonly lentWires = new LentWires();
   readonly sounds = new SoundReports();
+  private readonly consoles = new Map<string, ByteLink>();
   private readonly cards = new Map<string, SoundCardLink>();
   private stopAsking: (() => void) | undefined;
 
@@ -148,6 +151,7 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
 
   async open(id: string): Promise<LinkView> {
     const known = this.find(id);
+    if (this.consoles.has(id)) throw new ProblemException('console-open');
     const holder = this.holderOf(known);
     if (holder) throw new ProblemException('set-up-taken', { link: holder });
     known.row = await this.rows.save({ ...known.row, wantedOpen: true });
@@ -172,6 +176,28 @@ export class LinksService implements OnApplicationBootstrap, OnModuleDestroy {
     if (!run.isOpen()) throw new ProblemException('link-not-open');
     if (!this.database.owns(lockKey(id))) throw new ProblemException('database-away');
     return run;
+  }
+
+  /** The wire without KISS, for a TNC that shows a command prompt; the link must be closed, and stays so meanwhile. */
+  async openForConsole(id: string): Promise<ByteLink> {
+    const { run, row } = this.find(id);
+    if (run.state().phase !== 'closed') throw new ProblemException('link-open');
+    if (!(await this.database.tryLock(lockKey(id)))) throw new ProblemException('held-elsewhere');
+    try {
+      const wire = await openWire(settingsOf(row), new AbortController().signal);
+      this.consoles.set(id, wire);
+      return wire;
+    } catch (error) {
+      throw new ProblemException(failureOf(error).failure);
+    }
+  }
+
+  /** KISS may have the port again. */
+  async closeConsole(id: string): Promise<void> {
+    const wire = this.consoles.get(id);
+    this.consoles.delete(id);
+    await wire?.close().catch(() => undefined);
+    if (wire) await this.database.unlock(lockKey(id));
   }
 
   /** Links that have this card open close, and it is free when this resolves. Returns their ids. */
@@ -380,9 +406,4 @@ function viewOf({ row, run, heldElsewhere }: Known): LinkView {
     standIn: run.standIn,
     heldElsewhere,
   };
-}
-
-/** 31 bits of the id: two links sharing them would only hinder each other, at odds of one in two thousand million. */
-function lockKey(id: string): number {
-  return Number.parseInt(id.replaceAll('-', '').slice(0, 8), 16) & 0x7fffffff;
 }

@@ -52,6 +52,8 @@ export interface SessionSpec extends SessionEnds {
 
 /** As much of what came last as a question for a password needs. */
 const TAIL_OCTETS = 400;
+/** A good-bye that nobody acknowledges is waited for no longer. */
+const LEAVES_WITHIN_MS = 60_000;
 
 /** One connection in operation: a driven machine, what passed through it, and what it is counted by. */
 export class SessionRun {
@@ -79,6 +81,7 @@ export class SessionRun {
   /** What was received is kept before anything that acknowledges it leaves. */
   private kept: Promise<boolean> = Promise.resolve(true);
   private isKept = true;
+  private isLeaving = false;
   private readonly busy: { sinceMs: number | undefined; totalMs: number } = {
     sinceMs: undefined,
     totalMs: 0,
@@ -137,6 +140,11 @@ export class SessionRun {
     if (isEcho) this.wasEchoed = true;
   }
 
+  noteFile(file: FileOnTheWay): void {
+    this.file = file;
+    this.host.changed();
+  }
+
   /** isSecret: dots stand for it in the record. */
   say(octets: Uint8Array, isSecret = false): void {
     if (octets.length === 0 || this.isOver) return;
@@ -150,6 +158,19 @@ export class SessionRun {
   choose(parameters: SessionParameters): void {
     this.parameters = parameters;
     this.host.changed();
+  }
+
+  /** Once the other end has all that was said; a minute later anyway. */
+  disconnectWhenSaid(): void {
+    this.isLeaving = true;
+    this.leaveWhenSaid();
+    this.host.clock.after(LEAVES_WITHIN_MS, () => {
+      if (!this.isOver) this.disconnect();
+    });
+  }
+
+  private leaveWhenSaid(): void {
+    if (this.isLeaving && this.confirmed >= this.queued && !this.isOver) this.disconnect();
   }
 
   /** This process ends: in the record it stands, until the next one finds it. */
@@ -245,7 +266,8 @@ export class SessionRun {
         return this.take(effect.octets);
       case 'confirmed':
         this.confirmed += effect.octets;
-        return this.proveBothWays();
+        this.proveBothWays();
+        return this.leaveWhenSaid();
       case 'connected':
         this.connectedAtMs = this.host.clock.nowMs();
         this.trouble = undefined;

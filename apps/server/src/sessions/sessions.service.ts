@@ -19,6 +19,8 @@ import { TrafficService, type Passing } from '../traffic/traffic.service.js';
 import { LockService } from '../transmitting/lock.service.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
 import { LostSessions } from './lost-sessions.js';
+import { refuseCall } from './refusal.js';
+import { answered, passedBothWays } from './session-evidence.js';
 import { SessionRun, type SessionSpec } from './session-run.js';
 import { SessionStore } from './session-store.js';
 
@@ -28,6 +30,7 @@ const SHOWN_ENDED = 30;
 const MOST_OPEN = 20;
 /** What changes many times a second is told and kept this often. */
 const TOLD_EVERY_MS = 200;
+const HEARD_KEPT = 20;
 const TOUCHED_EVERY_MS = 60_000;
 /** A frame of a session that could not leave so long is of an earlier life. */
 const LEAVE_WITHIN_MS = 60_000;
@@ -54,6 +57,8 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
   private readonly listeners = new Map<string, Set<SessionListener>>();
   private readonly answerers: Answerer[] = [];
   private readonly lost = new LostSessions();
+  /** By link: whom, and when last. */
+  private readonly heardOn = new Map<string, Map<string, number>>();
   private readonly tellingSoon = new Map<string, () => void>();
   private cancelTouching: (() => void) | undefined;
 
@@ -169,6 +174,14 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     return run.view();
   }
 
+  /** What follows is text again. */
+  endFile(id: string, ok: boolean, words: string): void {
+    const run = this.runs.get(id);
+    if (!run?.file) return;
+    run.isFileTransfer = false;
+    run.noteFile({ ...run.file, ok, words });
+  }
+
   private between(linkId: string, own: string, peer: string): SessionRun | undefined {
     return [...this.runs.values()].find(
       ({ spec }) => spec.linkId === linkId && spec.own === own && spec.peer === peer,
@@ -187,7 +200,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
         connected: (calledBy) => this.noteConnected(run, calledBy),
         ended: () => this.noteEnded(run),
         data: (octets) => this.each(id, (listener) => listener.data?.(octets)),
-        bothWays: () => this.proveBothWays(run),
+        bothWays: () => void this.proof.record(passedBothWays(run, this.clock.nowMs())),
       },
       spec,
     );
@@ -230,11 +243,20 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     }
   }
 
-  private hear({ linkId, raw, origin, line }: Passing): void {
+  /** Stations heard on that link, the last first, each with its time. */
+  heardLately(linkId: string): readonly string[] {
+    const heard = [...(this.heardOn.get(linkId) ?? [])].reverse();
+    return heard.map(
+      ([call, atMs]) => `${call.padEnd(10)} ${new Date(atMs).toISOString().slice(11, 16)} UTC`,
+    );
+  }
+
+  private hear({ linkId, raw, origin, line, atMs }: Passing): void {
     if (origin === 'capture' || line !== undefined) return;
     const field = decodeAddressField(raw);
     if (isMalformed(field)) return;
     const { destination, source, path } = field;
+    this.noteHeard(linkId, source, atMs);
     for (const run of this.runs.values())
       if (run.spec.linkId === linkId) run.noteHeard(run.spec.own === source);
     if (!path.every(({ used }) => used)) return;
@@ -273,6 +295,15 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     run.heard(raw);
   }
 
+  private noteHeard(linkId: string, call: string, atMs: number): void {
+    const heard = this.heardOn.get(linkId) ?? new Map<string, number>();
+    this.heardOn.set(linkId, heard);
+    heard.delete(call);
+    heard.set(call, atMs);
+    const [oldest] = heard.keys();
+    if (heard.size > HEARD_KEPT && oldest !== undefined) heard.delete(oldest);
+  }
+
   private answererFor(
     linkId: string,
     own: string,
@@ -285,64 +316,31 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     return undefined;
   }
 
-  /** DM, by a machine that takes no calls; only as the station that the transmitter is armed for. */
-  private refuse(linkId: string, own: string, caller: string, via: readonly string[], raw: Uint8Array): void {
+  /** DM; only as the station that the transmitter is armed for. */
+  private refuse(linkId: string, own: string, peer: string, via: readonly string[], raw: Uint8Array): void {
     if (this.lock.view(linkId).call !== own) return;
     const link = this.links.settings(linkId);
-    const id = `refusal ${randomUUID()}`;
     const spec: SessionSpec = {
-      id,
+      id: `refusal ${randomUUID()}`,
       linkId,
       own,
-      peer: caller,
+      peer,
       via,
       calledBy: 'us',
       purpose: 'terminal',
       accepts: false,
       parameters: computedParameters(link, via.length),
     };
-    const refusing = new SessionRun(
-      {
-        clock: this.clock,
-        link: () => link,
-        transmit: (octets) => this.transmit(spec, octets),
-        keep: () => Promise.resolve(true),
-        changed: () => undefined,
-        connected: () => undefined,
-        ended: () => undefined,
-        data: () => undefined,
-        bothWays: () => undefined,
-      },
+    refuseCall(
+      { clock: this.clock, link: () => link, transmit: (octets) => this.transmit(spec, octets) },
       spec,
+      raw,
     );
-    refusing.heard(raw);
-    refusing.end('refused');
   }
 
-  private noteConnected({ spec, openedAtMs }: SessionRun, calledBy: 'us' | 'them'): void {
-    const { id, linkId, peer } = spec;
-    if (calledBy === 'us') {
-      const seconds = Math.round((this.clock.nowMs() - openedAtMs) / 1000);
-      void this.proof.record({
-        linkId,
-        rung: 'far station answered',
-        atMs: this.clock.nowMs(),
-        kind: 'frame',
-        words: `${peer} answered our call after ${seconds} s`,
-      });
-    }
-    this.each(id, (listener) => listener.connected?.());
-  }
-
-  private proveBothWays({ spec }: SessionRun): void {
-    const { linkId, peer } = spec;
-    void this.proof.record({
-      linkId,
-      rung: 'data both ways',
-      atMs: this.clock.nowMs(),
-      kind: 'frame',
-      words: `text of ${peer} read, and ours acknowledged`,
-    });
+  private noteConnected(run: SessionRun, calledBy: 'us' | 'them'): void {
+    if (calledBy === 'us') void this.proof.record(answered(run, this.clock.nowMs()));
+    this.each(run.spec.id, (listener) => listener.connected?.());
   }
 
   private noteEnded({ spec }: SessionRun): void {

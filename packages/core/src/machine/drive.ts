@@ -25,13 +25,15 @@ export interface Driver<State, Effect, Context> {
   /** Every effect but the timers. */
   readonly perform: (effect: Exclude<Effect, TimerEffect>) => void;
   readonly changed?: (state: State) => void;
+  /** What is to be done about the first state. */
+  readonly begin?: readonly Effect[];
 }
 
 /** Events that arrive while one is being carried out wait their turn. */
 export function drive<State, Event, Effect extends { readonly kind: string }, Context>(
   step: Step<State, Event | TimerEvent, Effect, Context>,
   first: State,
-  { clock, dice = () => 0, context, perform, changed }: Driver<State, Effect, Context>,
+  { clock, dice = () => 0, context, perform, changed, begin = [] }: Driver<State, Effect, Context>,
 ): Driven<State, Event> {
   let state = first;
   let ended = false;
@@ -74,6 +76,7 @@ export function drive<State, Event, Effect extends { readonly kind: string }, Co
       busy = false;
     }
   }
+  for (const effect of begin) carryOut(effect);
   return {
     state: () => state,
     dispatch,

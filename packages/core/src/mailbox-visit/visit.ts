@@ -63,7 +63,7 @@ export type VisitEvent =
   | { readonly kind: 'heard'; readonly text: string }
   | { readonly kind: 'ended' }
   | { readonly kind: 'stop' }
-  | TimerEvent<VisitTimer>;
+  | TimerEvent;
 
 export type VisitTimer = 'answer' | 'quiet';
 

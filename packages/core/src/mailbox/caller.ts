@@ -1,7 +1,7 @@
 import { parseCallSign } from '../callsign/callsign.js';
 import { isMalformed } from '../bits/malformed.js';
 import { start, stop, type Stepped, type TimerEffect, type TimerEvent } from '../machine/machine.js';
-import { FOR_ALL, isNew, lettersFor, mayKill, mayRead, type Letter } from './letters.js';
+import { FOR_ALL, isNew, lettersFor, mayKill, mayRead, octetsOf, type Letter } from './letters.js';
 import { refusalAtTheDoor, type MailboxRules } from './rules.js';
 
 /**
@@ -27,7 +27,7 @@ export type CallerEvent =
   /** One line, without its end. */
   | { readonly kind: 'line'; readonly text: string }
   | { readonly kind: 'lost' }
-  | TimerEvent<CallerTimer>;
+  | TimerEvent;
 
 export type CallerTimer = 'idle' | 'visit';
 
@@ -106,10 +106,6 @@ function greet(context: CallerContext): Outcome {
   return [{ phase: 'command' }, [say(...lines), idle(context), over]];
 }
 
-const octetsOf = ({ subject, text }: Pick<Letter, 'subject' | 'text'>): number =>
-  subject.length + text.length;
-
-/** Letters are kept as they came: one octet a character. */
 export function memoryLeft({ letters, rules }: Pick<CallerContext, 'letters' | 'rules'>): number {
   return Math.max(0, rules.memoryOctets - letters.reduce((sum, letter) => sum + octetsOf(letter), 0));
 }

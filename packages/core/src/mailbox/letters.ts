@@ -39,3 +39,7 @@ export function mayKill({ from, to }: Letter, caller: string): boolean {
 
 export const isNew = ({ to, isRead }: Letter, caller: string): boolean =>
   to === callWithoutSsid(caller) && !isRead;
+
+/** Letters are kept as they came: one octet a character. */
+export const octetsOf = ({ subject, text }: Pick<Letter, 'subject' | 'text'>): number =>
+  subject.length + text.length;

@@ -37,9 +37,7 @@ export type YappState =
   | { readonly phase: 'ended' };
 
 export type YappEvent =
-  | { readonly kind: 'heard'; readonly octets: Uint8Array }
-  | { readonly kind: 'cancel' }
-  | TimerEvent<'answer'>;
+  { readonly kind: 'heard'; readonly octets: Uint8Array } | { readonly kind: 'cancel' } | TimerEvent;
 
 export type YappEffect =
   | { readonly kind: 'send'; readonly octets: Uint8Array }
