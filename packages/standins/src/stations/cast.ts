@@ -27,6 +27,10 @@ const BODY_DB = 8;
 const MASTS_DB = 12;
 const WOOD_DB = 16;
 
+/** Who answers connected calls. */
+export const HUT_MAILBOX = 'QH2HUT-1';
+export const NODE = 'QH2NOD-4';
+
 const MOBILE_PATH = 'WIDE1-1,WIDE2-1';
 
 /** One set of the island's channel: where it is, with which radio, what it sends, and whether it repeats. */
@@ -133,6 +137,8 @@ function fixedCast(island: Island): CastMember[] {
         ),
       ],
     },
+    { ...fixed(HUT_MAILBOX, PLACES.portVelan, 14, 25, 5 - HOUSES_DB), beacons: [] },
+    { ...fixed(NODE, PLACES.anrickHead, 12, 10, 2), beacons: [] },
     {
       ...fixed('QH6WXA-13', PLACES.weatherPoint, 10, 5, 2 - HOUSES_DB),
       beacons: [every(2 * MINUTE, 4 * SECOND, 'WIDE2-1', (atMs) => weatherReport(PLACES.weatherPoint, atMs))],

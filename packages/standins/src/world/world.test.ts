@@ -49,6 +49,8 @@ describe('the island on the air', () => {
   it('sends nothing but demo calls and readable reports', () => {
     for (const frame of hour) {
       expect(isDemoCall(frame.source)).toBe(true);
+      // What passes between the two ends of a connection is no report.
+      if (frame.control.kind !== 'UI') continue;
       expect((viewFrame(encodeFrame(frame)) as FrameView).report?.type).toMatch(
         /^(position|mic-e|weather|object|message|bulletin|ack|capabilities|third-party)$/,
       );
@@ -81,6 +83,12 @@ describe('the island on the air', () => {
     expect(own.length).toBeGreaterThan(0);
     const last = own.map((frame) => repeaters(frame).at(-1));
     expect(new Set(last).size).toBe(last.length);
+  });
+
+  it('has team A call on the operator’s mailbox, by way of the peak', () => {
+    const calls = of('QH8CLA-5').filter(({ control }) => control.kind === 'SABM');
+    expect(calls.length).toBeGreaterThan(7);
+    expect(calls.every((frame) => repeaters(frame).join() === 'QH1TOP')).toBe(true);
   });
 
   it('acknowledges the counts of team B', () => {

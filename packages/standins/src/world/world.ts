@@ -7,7 +7,11 @@ import { digipeater } from '../digipeater/digipeater.js';
 import { RadioChannel, type RadioSet } from '../radio-channel/radio-channel.js';
 import { answering } from '../stations/answering.js';
 import { beaconing } from '../stations/beaconing.js';
-import { castOf, HUT_SITE, type CastMember } from '../stations/cast.js';
+import { calling } from '../connected/caller.js';
+import { ConnectedEnd } from '../connected/connected-end.js';
+import { HutMailbox } from '../connected/hut-mailbox.js';
+import { nodeAnswer } from '../connected/node.js';
+import { castOf, HUT_MAILBOX, HUT_SITE, NODE, type CastMember } from '../stations/cast.js';
 import { makeIsland, type Island } from '../terrain/island.js';
 import { makeRoads, type Road } from '../terrain/roads.js';
 import { seededDice } from '@mistpeak/core/network/dice';
@@ -65,10 +69,13 @@ export function makeWorld(
   ears.place(OPERATOR_SET, HUT_SITE);
   const stops = castOf(island, roads).flatMap((member) => {
     ears.place(member.call, member.site);
+    if (member.call === CALLER_OF) ears.place(CALLER, member.site);
     const { set, end } = setOf(channel, clock, member);
     if (member.call === GATE) gate(channel, clock, hub, set);
     return [...member.beacons.map((plan) => beaconing(channel, clock, set, plan)), end];
   });
+  const caller = new ConnectedEnd(channel, clock, CALLER, undefined);
+  stops.push(calling(caller, clock, CALLS), () => caller.end());
   const closings = Object.entries(SERVICES)
     .filter(([name]) => !closedServices.includes(name))
     .map(([name, answers]) => service(hub, clock, name, answers));
@@ -84,11 +91,24 @@ export function makeWorld(
   };
 }
 
+/** Team A has a set of its own for calls: the handheld at its belt goes on with its beacons. */
+const CALLER = 'QH8CLA-5';
+const CALLER_OF = 'QH8CLA-7';
+const CALLS = {
+  to: 'QH4MPK-1',
+  via: ['QH1TOP'],
+  addressee: 'QH4MPK',
+  subject: 'tally of team A,',
+  lines: ['41 terns, 6 gannets on nests', 'fog since four'],
+};
+
 function setOf(
   channel: RadioChannel,
   clock: Clock,
   { call, digipeater: role }: CastMember,
 ): { readonly set: RadioSet; readonly end: () => void } {
+  if (call === HUT_MAILBOX) return connected(new ConnectedEnd(channel, clock, call, new HutMailbox().answer));
+  if (call === NODE) return connected(new ConnectedEnd(channel, clock, call, nodeAnswer));
   if (!role && call in ANSWERS) return answering(channel, clock, call, ANSWERS[call]);
   const set: RadioSet = role
     ? digipeater(channel, clock, { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS })
@@ -96,3 +116,8 @@ function setOf(
   if (!role) channel.attach(set);
   return { set, end: () => undefined };
 }
+
+const connected = (one: ConnectedEnd): { readonly set: RadioSet; readonly end: () => void } => ({
+  set: one.set,
+  end: () => one.end(),
+});
