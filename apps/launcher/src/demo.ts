@@ -129,6 +129,27 @@ const EVENING_COUNT = {
   remindMin: 15,
 };
 
+const ANSWERS = { via: '', endOfText: '/EX', charset: 'guess' };
+const NODES = [
+  {
+    ...ANSWERS,
+    name: 'Hut mailbox',
+    call: 'QH2HUT-1',
+    kind: 'mailbox',
+    note: 'Port Velan; messages for the teams',
+    escapes: 'strip',
+  },
+  {
+    ...ANSWERS,
+    name: 'Anrick node',
+    call: 'QH2NOD-4',
+    kind: 'node',
+    note: 'Anrick Head; LOGIN and OTP show how passwords are asked for',
+    escapes: 'interpret',
+  },
+];
+const MACROS = [{ name: 'Sign off', text: '73 from the base hut\nB\n' }];
+
 /** Where the stand-ins listen. */
 export interface DemoPorts {
   readonly tncPort: number;
@@ -196,6 +217,7 @@ export async function setUpDemo(
     for (const site of SITES) await call('PUT', '/path-lab/sites', site);
     for (const place of PLACES) await call('POST', '/places', place);
     await setUpMessages(call);
+    await setUpTerminal(call, linkId);
     await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
@@ -221,6 +243,14 @@ async function setUpMessages(call: ReturnType<typeof caller>): Promise<void> {
   const { settings } = (await call('GET', '/messages')) as { settings: object };
   const more = { groups: ['COUNTERS'], nets: [EVENING_COUNT], services: SERVICES };
   await call('PUT', '/messages/settings', { ...settings, ...more });
+}
+
+/** Who answers calls on the island, and the operator's own mailbox, on whose SSID nobody answers while the lock is shut. */
+async function setUpTerminal(call: ReturnType<typeof caller>, linkId: string): Promise<void> {
+  await call('PUT', '/terminal/settings', { nodes: NODES, macros: MACROS });
+  const { settings } = (await call('GET', '/mailbox')) as { settings: object };
+  const more = { linkId, isOn: true, allowsAutomatic: true, greeting: 'Hollin Seabird Count, base hut' };
+  await call('PUT', '/mailbox/settings', { ...settings, ...more, version: undefined });
 }
 
 /** The kit, what was tried of it, and the chain on the Bench. */

@@ -10,6 +10,7 @@ import { LogbookPage } from './routes/logbook/logbook-page';
 import { MessagesPage } from './routes/messages/messages-page';
 import { PathPage } from './routes/path/path-page';
 import { SettingsPage } from './routes/settings/settings-page';
+import { TerminalPage } from './routes/terminal/terminal-page';
 import { TncPage } from './routes/tnc/tnc-page';
 import { WaysPage } from './routes/ways/ways-page';
 
@@ -117,6 +118,16 @@ export const PAGES: readonly Page[] = [
     key: 'm',
     group: 'Operate',
     page: MessagesPage,
+  },
+  {
+    path: '/terminal',
+    more: '/:section?/:session?',
+    label: 'Terminal',
+    about:
+      'connect, session, mailbox, node, call, via, visit, listing, YAPP, file, password, prompt, command, own mailbox, letters, retries, window',
+    key: 'x',
+    group: 'Operate',
+    page: TerminalPage,
   },
   {
     path: '/ways',

@@ -13,6 +13,7 @@ import { messages, type MessagesState } from './slices/messages';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
 import { sending, type SendingState } from './slices/sending';
+import { sessions, type SessionsState } from './slices/sessions';
 import { station, type StationState } from './slices/station';
 import { traffic, type TrafficState } from './slices/traffic';
 
@@ -32,7 +33,8 @@ export interface LiveState
     MessagesState,
     PathLabState,
     BeaconWaysState,
-    ProgramsState {
+    ProgramsState,
+    SessionsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -53,6 +55,7 @@ const SLICES = [
   pathLab,
   beaconWays,
   programs,
+  sessions,
 ] as const;
 
 const EMPTY = {
@@ -83,6 +86,7 @@ const FOLDS = {
   ...pathLab.on,
   ...beaconWays.on,
   ...programs.on,
+  ...sessions.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */
