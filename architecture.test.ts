@@ -92,6 +92,19 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'traffic',
     'transmitting',
   ],
+  terminal: ['adapters', 'commands', 'database', 'links', 'live', 'problems', 'sessions', 'transmitting'],
+  mailbox: [
+    'adapters',
+    'commands',
+    'database',
+    'links',
+    'live',
+    'operator',
+    'problems',
+    'removals',
+    'sessions',
+    'transmitting',
+  ],
   health: ['adapters', 'database', 'live', 'record', 'traffic'],
 };
 

@@ -26,6 +26,7 @@ export async function goTo(
     | 'Beacon'
     | 'Air'
     | 'Messages'
+    | 'Terminal'
     | 'Ways'
     | 'Logbook'
     | 'Settings',
@@ -36,7 +37,7 @@ export async function goTo(
   if ((await link.count()) > 0) return link.click();
   // On a phone a group of several pages opens as a list.
   const tune = ['Levels', 'Path', 'Beacon'];
-  const operate = ['Air', 'Messages', 'Ways'];
+  const operate = ['Air', 'Messages', 'Terminal', 'Ways'];
   const group = tune.includes(name) ? 'Tune' : operate.includes(name) ? 'Operate' : 'Prepare';
   await pages.getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();

@@ -39,6 +39,8 @@ test('a watcher sees everything and transmits by no route: page, palette, key, R
     await expect(page.getByRole('button', { name: 'Send one beacon' })).toBeDisabled();
     await goTo(page, 'Messages');
     await expect(page.getByRole('button', { name: 'Send the message' })).toBeDisabled();
+    await goTo(page, 'Terminal');
+    await expect(page.getByRole('button', { name: /^Call/ }).first()).toBeDisabled();
     await goTo(page, 'Ways');
     await expect(page.getByRole('button', { name: /Switch on: Receive gate/ })).toBeDisabled();
     await goTo(page, 'TNC');

@@ -151,6 +151,8 @@ export class SessionRun {
     const shown = isSecret ? new Uint8Array(octets.length).fill(0x2a) : octets;
     this.record('mine', shown, isSecret);
     this.queued += octets.length;
+    // Whatever was asked is answered by it.
+    this.tail = new Uint8Array();
     this.machine.dispatch({ kind: 'send', octets });
     this.note();
   }

@@ -123,6 +123,17 @@ describe('a session', () => {
     await rig.ended(both);
   });
 
+  it('tells what the far end asks for, until something is said', async () => {
+    const both = await rig.connected();
+    both.far.i(0, 0, 'login: mpk\rPassword: ');
+    expect((await rig.once(both.id, 'the question', ({ asked }) => asked !== undefined)).asked).toEqual({
+      kind: 'password',
+    });
+    await rig.say(both.id, 'x\r');
+    expect((await rig.view(both.id)).asked).toBeUndefined();
+    await rig.ended(both);
+  });
+
   it('parameters changed while it stands count from the next frame on', async () => {
     const both = await rig.connected();
     const { status } = await bench.server.ask('PUT', `/sessions/${both.id}/parameters`, {

@@ -1,6 +1,6 @@
 import { throughput } from '../throughput/throughput.js';
 import { causesOfNoAnswer, type CallFacts } from './no-answer.js';
-import { ENOUGH_FRAMES, judgeLink } from './quality.js';
+import { ENOUGH_FRAMES, ENOUGH_OCTETS, judgeLink } from './quality.js';
 
 const TERMS = {
   baud: 1200,
@@ -18,6 +18,9 @@ describe('how good the link is', () => {
   it('without repetitions nothing is lost', () => {
     const { frameLoss, octetsPerSecond, asSetOctetsPerSecond } = judgeLink(counts, TERMS, now);
     expect([frameLoss, octetsPerSecond]).toEqual([0, 40]);
+    const paceOf = (octetsConfirmed: number) =>
+      judgeLink({ ...counts, octetsConfirmed }, TERMS, now).octetsPerSecond;
+    expect([paceOf(ENOUGH_OCTETS - 1), paceOf(ENOUGH_OCTETS)]).toEqual([undefined, 3]);
     expect(asSetOctetsPerSecond).toBe(throughput({ ...TERMS, frameLoss: 0 }, now));
   });
 

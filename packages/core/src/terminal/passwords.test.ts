@@ -33,6 +33,9 @@ it.each([
   ['', undefined],
   ['otp-md5 97 hollin1 ext\rPassword: ', 'one-time password'],
   ['Response? otp-sha1 5 ke1234 ', 'one-time password'],
+  ['otp-sha1 5 ke1234\rResponse:', 'one-time password'],
+  ['otp-md5 97 hollin1\rPassword: Not known here.\rNOD4> ', undefined],
+  ['otp-md5 97 hollin1\ra\rb\rPassword:', 'password'],
 ])('%j asks for %s', (text, kind) => expect(whatIsAsked(text)?.kind).toBe(kind));
 
 it('gives the challenge as it is to be read', () => {

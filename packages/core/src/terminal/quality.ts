@@ -27,6 +27,8 @@ export interface LinkJudgement {
 
 /** Fewer frames than this tell little. */
 export const ENOUGH_FRAMES = 12;
+/** A line or two says more about the turns of the channel than about its pace. */
+export const ENOUGH_OCTETS = 300;
 /** A gain below a tenth is not worth a change while a session stands (ours). */
 const WORTH = 1.1;
 /** A link that loses more than this does not stand. */
@@ -47,11 +49,12 @@ export function judgeLink(
   );
   const rated = choices.map((choice) => ({ choice, octetsPerSecond: throughput(full, choice) }));
   const best = rated.reduce((a, b) => (b.octetsPerSecond > a.octetsPerSecond ? b : a));
-  const octetsPerSecond = busyMs > 0 && octetsConfirmed > 0 ? (1000 * octetsConfirmed) / busyMs : undefined;
+  const isEnough = busyMs > 0 && octetsConfirmed >= ENOUGH_OCTETS;
+  const octetsPerSecond = isEnough ? (1000 * octetsConfirmed) / busyMs : undefined;
   const gain = best.octetsPerSecond / asSetOctetsPerSecond;
   return {
     frameLoss,
-    ...(octetsPerSecond === undefined ? { octetsPerSecond: undefined } : { octetsPerSecond }),
+    octetsPerSecond,
     asSetOctetsPerSecond,
     bestOctetsPerSecond: best.octetsPerSecond,
     ...(framesSent >= ENOUGH_FRAMES && gain >= WORTH

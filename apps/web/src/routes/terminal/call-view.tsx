@@ -97,6 +97,7 @@ function CallForm() {
           <TextField
             label="Station"
             mono
+            list="callable-stations"
             autoCapitalize="characters"
             autoCorrect="off"
             value={values.to}
@@ -115,6 +116,7 @@ function CallForm() {
             onChange={({ target }) => change({ via: target.value.toUpperCase() })}
           />
         </div>
+        <Callable />
         {!isMalformed(to) && <WasHeard to={values.to} take={(call) => change({ to: call })} />}
         <div className="grid gap-3 md:grid-cols-3">
           <FromField value={values.from} error={fields.from} set={(from) => change({ from })} />
@@ -171,6 +173,24 @@ function CallForm() {
         </p>
       </form>
     </OperatorOnly>
+  );
+}
+
+/** Saved, heard, and called before. */
+function Callable() {
+  const calls = useLive(({ stations, terminal, sessions }) =>
+    [
+      ...terminal.nodes.map((node) => node.call),
+      ...sessions.map(({ peer }) => peer),
+      ...[...stations.values()].filter(({ kind }) => kind === 'station').map(({ name }) => name),
+    ].join(' '),
+  );
+  return (
+    <datalist id="callable-stations">
+      {[...new Set(calls.split(' '))].map((call) => (
+        <option key={call} value={call} />
+      ))}
+    </datalist>
   );
 }
 

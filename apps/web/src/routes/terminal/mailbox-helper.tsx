@@ -33,6 +33,7 @@ export function MailboxHelper({
   const [isWriting, setWriting] = useState(false);
   if (!prompt && !listing) return null;
   const shown = [...new Set([...(prompt?.letters ?? []), ...lettersExplained(tail)])];
+  const hasDates = listing?.rows.some(({ date }) => date !== undefined) ?? false;
   const letters = shown.length === 0 ? USUAL : shown;
   const send = (text: string): Promise<boolean> => attempt(() => say(view.id, fromLatin1(`${text}\r`)));
   const isPlain = (letter: CommandLetter): boolean => !['R', 'K', 'S'].includes(letter);
@@ -68,14 +69,22 @@ export function MailboxHelper({
           <div className="max-h-56 overflow-y-auto">
             <Table
               stacks
-              columns={['No', 'From', 'To', 'Date', 'Size', 'Subject', { head: 'Do', isHidden: true }]}
+              columns={[
+                'No',
+                'From',
+                'To',
+                ...(hasDates ? ['Date'] : []),
+                'Size',
+                'Subject',
+                { head: 'Do', isHidden: true },
+              ]}
             >
               {listing.rows.map((row) => (
                 <tr key={row.number} className="border-t border-line align-baseline">
                   <td className="py-1 pr-3 font-mono">{row.number}</td>
                   <td className="pr-3 font-mono">{row.from}</td>
                   <td className="pr-3 font-mono">{row.to}</td>
-                  <td className="pr-3 text-ink2">{row.date}</td>
+                  {hasDates && <td className="pr-3 text-ink2">{row.date}</td>}
                   <td className="pr-3 font-mono text-ink2">{row.size}</td>
                   <td className="w-full">{row.subject}</td>
                   <td className="flex gap-1.5 py-1 whitespace-nowrap">

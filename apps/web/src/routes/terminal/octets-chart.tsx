@@ -2,7 +2,7 @@ import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, XAxis, YAx
 import type { SaidView } from '@mistpeak/contract/sessions';
 
 interface Point {
-  readonly minutes: number;
+  readonly seconds: number;
   readonly mine: number;
   readonly theirs: number;
 }
@@ -15,7 +15,7 @@ export function sums(said: readonly SaidView[]): Point[] {
   return said.map(({ side, atMs, hex }) => {
     if (side === 'mine') mine += hex.length / 2;
     else theirs += hex.length / 2;
-    return { minutes: (atMs - begunMs) / 60_000, mine, theirs };
+    return { seconds: (atMs - begunMs) / 1000, mine, theirs };
   });
 }
 
@@ -32,13 +32,12 @@ export function OctetsChart({ said }: { said: readonly SaidView[] }) {
         >
           <CartesianGrid stroke="var(--line)" vertical={false} />
           <XAxis
-            dataKey="minutes"
+            dataKey="seconds"
             type="number"
             domain={[0, 'dataMax']}
             tick={tick}
             stroke="var(--edge)"
-            unit=" min"
-            tickFormatter={(value: number) => value.toFixed(value < 10 ? 1 : 0)}
+            tickFormatter={timeWords}
           />
           <YAxis tick={tick} stroke="var(--edge)" width={56} />
           <Legend iconType="plainline" wrapperStyle={{ fontSize: 12.5, color: 'var(--ink2)' }} />
@@ -64,3 +63,6 @@ export function OctetsChart({ said }: { said: readonly SaidView[] }) {
     </div>
   );
 }
+
+const timeWords = (seconds: number): string =>
+  seconds < 120 ? `${Math.round(seconds)} s` : `${(seconds / 60).toFixed(seconds < 600 ? 1 : 0)} min`;

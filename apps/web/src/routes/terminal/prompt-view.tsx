@@ -163,12 +163,19 @@ function Prompt({ linkId }: { linkId: string }) {
               ['All settings', 'DISPLAY'],
               ['Heard', 'MHEARD'],
               ['Help', 'HELP'],
+              ['Disconnect', 'D'],
             ] as const
           ).map(([name, words]) => (
             <Button key={words} onClick={() => void line(words)}>
               {name} <span className="font-mono text-ink3">{words}</span>
             </Button>
           ))}
+          <Button onClick={() => setText('C ')}>
+            Connect … <span className="font-mono text-ink3">C call</span>
+          </Button>
+          <Button onClick={() => setText('HELP ')}>
+            Explain a parameter … <span className="font-mono text-ink3">HELP name</span>
+          </Button>
           <Button onClick={() => void send(TO_PROMPT)}>
             To the prompt <span className="font-mono text-ink3">Ctrl-C</span>
           </Button>

@@ -16,6 +16,9 @@ export function SessionHead({ view }: { view: SessionView }) {
   const navigate = useNavigate();
   const link = useLive((state) => state.links.find(({ id }) => id === view.linkId));
   const operator = useLive((state) => state.operator?.call);
+  const isShell = useLive((state) =>
+    state.terminal.nodes.some(({ call, kind }) => call === view.peer && kind === 'shell'),
+  );
   const isOpen = view.endedAtMs === undefined;
   const again = async (): Promise<void> => {
     const { own: from, peer: to, via, linkId, parameters, frequencyMHz } = view;
@@ -58,6 +61,11 @@ export function SessionHead({ view }: { view: SessionView }) {
         {operator}, call in force {view.own}. Whoever is logged in here as operator may type; watchers look
         on.
       </p>
+      {isShell && isOpen && (
+        <p className="text-[13.5px] text-look">
+          A login shell: leave it by “exit” before you end the session, or the next caller may find it open.
+        </p>
+      )}
       {view.trouble && isOpen && (
         <p role="alert" className="text-[14px] text-look">
           {view.trouble}

@@ -43,6 +43,7 @@ function Shown({ view }: { view: SessionView }) {
   const charset = useCharset(look.charset, theirs);
   const tail = useMemo(() => decodeText(theirs, charset), [theirs, charset]);
   const isOpen = view.endedAtMs === undefined;
+  const isTalk = isOpen && view.purpose === 'terminal';
   const isConnected = view.phase === 'connected' || view.phase === 'timer recovery';
   return (
     <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_19rem]">
@@ -52,8 +53,11 @@ function Shown({ view }: { view: SessionView }) {
           <NoAnswer view={view} />
         )}
         <TranscriptView view={view} lines={lines} charset={charset} look={look} setLook={setLook} />
-        {isOpen && <MailboxHelper view={view} tail={tail} endOfText={node?.endOfText ?? '/EX'} />}
-        {isOpen && <Typing view={view} charset={charset} />}
+        {isOpen && view.purpose === 'mailbox' && (
+          <p className="text-[14px] text-ink2">Your mailbox answers here; it needs nobody at the keys.</p>
+        )}
+        {isTalk && <MailboxHelper view={view} tail={tail} endOfText={node?.endOfText ?? '/EX'} />}
+        {isTalk && <Typing view={view} charset={charset} />}
       </div>
       <SessionSide view={view} said={said} />
     </div>

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { beginsYapp } from '@mistpeak/core/terminal/yapp';
-import { fromHex } from '@mistpeak/core/bits/octets';
+import { concatOctets, fromHex } from '@mistpeak/core/bits/octets';
 import type { SaidView, SessionFileView, SessionView } from '@mistpeak/contract/sessions';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
@@ -9,6 +9,7 @@ import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
+import { saveFile } from '../../pieces/save-file';
 import { ProblemNote } from '../../pieces/problem-note';
 import { timeMsOf } from './typing';
 
@@ -216,6 +217,7 @@ function Files({ view, said }: { view: SessionView; said: readonly SaidView[] })
           </div>
         )}
       </OperatorOnly>
+      {said.length > 0 && <Capture said={said} peer={view.peer} />}
       {files.map(({ id, name, octets }) => (
         <a
           key={id}
@@ -227,6 +229,30 @@ function Files({ view, said }: { view: SessionView; said: readonly SaidView[] })
       ))}
       {problem && <ProblemNote problem={problem} />}
     </section>
+  );
+}
+
+/** What comes between two presses, octet by octet, as a file of this device. */
+function Capture({ said, peer }: { said: readonly SaidView[]; peer: string }) {
+  const [fromSeq, setFromSeq] = useState<number>();
+  const save = (): void => {
+    const theirs = said.filter(({ seq, side }) => side === 'theirs' && seq >= (fromSeq ?? 0));
+    const octets = concatOctets(...theirs.map(({ hex }) => fromHex(hex) as Uint8Array));
+    saveFile(`from-${peer}.bin`, 'application/octet-stream', octets.slice());
+    setFromSeq(undefined);
+  };
+  return (
+    <div>
+      {fromSeq === undefined ? (
+        <Button onClick={() => setFromSeq((said.at(-1)?.seq ?? -1) + 1)}>
+          Capture what comes from now on
+        </Button>
+      ) : (
+        <Button kind="main" onClick={save}>
+          Save what has come since
+        </Button>
+      )}
+    </div>
   );
 }
 

@@ -56,7 +56,18 @@ export function TranscriptView({
   }, [lines, view.confirmedOctets]);
   return (
     <section aria-label="Transcript" className="flex min-w-0 flex-col gap-2">
-      <LookBar look={look} charset={charset} setLook={setLook} wanted={wanted} setWanted={setWanted} />
+      <LookBar
+        copy={() =>
+          void navigator.clipboard.writeText(
+            visible.map((line) => `${line.side === 'mine' ? '> ' : ''}${plain(line, charset)}`).join('\n'),
+          )
+        }
+        look={look}
+        charset={charset}
+        setLook={setLook}
+        wanted={wanted}
+        setWanted={setWanted}
+      />
       <div
         ref={box}
         tabIndex={0}
@@ -65,7 +76,7 @@ export function TranscriptView({
         onScroll={({ currentTarget: { scrollTop, clientHeight, scrollHeight } }) => {
           follows.current = scrollHeight - scrollTop - clientHeight < 40;
         }}
-        className="h-[24rem] overflow-y-auto border-y-[1.5px] border-edge bg-raise py-2 max-md:h-[44dvh]"
+        className="h-[max(12rem,calc(100dvh-33rem))] overflow-y-auto border-y-[1.5px] border-edge bg-raise py-2 max-md:h-[36dvh]"
       >
         {visible.length > last.length && (
           <p className="px-3 pb-2">
@@ -99,57 +110,70 @@ function LookBar({
   setLook,
   wanted,
   setWanted,
+  copy,
 }: {
+  copy: () => void;
   look: TranscriptLook;
   charset: Charset;
   setLook: (look: TranscriptLook) => void;
   wanted: string;
   setWanted: (text: string) => void;
 }) {
+  const [isShown, show] = useState(false);
   const box =
     'rounded-[7px] border-[1.5px] border-edge bg-raise px-2 py-1 text-[13.5px] text-ink max-md:min-h-11';
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-2 text-[13.5px]">
-      <input
-        type="search"
-        aria-label="Find in what was said"
-        placeholder="find"
-        value={wanted}
-        onChange={({ target }) => setWanted(target.value)}
-        className={`${box} w-36`}
-      />
-      <select
-        aria-label="Letters"
-        value={look.charset}
-        onChange={({ target }) => setLook({ ...look, charset: target.value as TranscriptLook['charset'] })}
-        className={box}
+    <>
+      <div className="md:hidden">
+        <Button aria-expanded={isShown} onClick={() => show(!isShown)}>
+          Find, letters, colours
+        </Button>
+      </div>
+      <div
+        className={`flex flex-wrap items-center gap-x-3 gap-y-2 text-[13.5px] ${isShown ? '' : 'max-md:hidden'}`}
       >
-        <option value="guess">letters: {charset}, guessed</option>
-        {CHARSETS.map((one) => (
-          <option key={one} value={one}>
-            letters: {one}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Screen commands"
-        value={look.escapes}
-        onChange={({ target }) => setLook({ ...look, escapes: target.value as TranscriptLook['escapes'] })}
-        className={box}
-      >
-        <option value="strip">without their colours</option>
-        <option value="interpret">with their colours</option>
-      </select>
-      <label className="flex items-center gap-2">
         <input
-          type="checkbox"
-          className="size-4.5"
-          checked={look.showsMine}
-          onChange={({ target }) => setLook({ ...look, showsMine: target.checked })}
+          type="search"
+          aria-label="Find in what was said"
+          placeholder="find"
+          value={wanted}
+          onChange={({ target }) => setWanted(target.value)}
+          className={`${box} w-36`}
         />
-        show what I send
-      </label>
-    </div>
+        <select
+          aria-label="Letters"
+          value={look.charset}
+          onChange={({ target }) => setLook({ ...look, charset: target.value as TranscriptLook['charset'] })}
+          className={box}
+        >
+          <option value="guess">letters: {charset}, guessed</option>
+          {CHARSETS.map((one) => (
+            <option key={one} value={one}>
+              letters: {one}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Screen commands"
+          value={look.escapes}
+          onChange={({ target }) => setLook({ ...look, escapes: target.value as TranscriptLook['escapes'] })}
+          className={box}
+        >
+          <option value="strip">without their colours</option>
+          <option value="interpret">with their colours</option>
+        </select>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4.5"
+            checked={look.showsMine}
+            onChange={({ target }) => setLook({ ...look, showsMine: target.checked })}
+          />
+          show what I send
+        </label>
+        <Button onClick={copy}>Copy</Button>
+      </div>
+    </>
   );
 }
 
