@@ -13,6 +13,7 @@ import { pathsBenchmark } from './paths.js';
 import { sendingBenchmark } from './sending.js';
 import { sessionsBenchmark } from './sessions.js';
 import { sharingBenchmark } from './sharing.js';
+import { terminalBenchmark } from './terminal.js';
 
 /** Figures as ratios against a reference measured in the same run; nothing here is a timed test. */
 const BENCHMARKS: Record<string, () => Promise<void> | void> = {
@@ -30,6 +31,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   levels: levelsBenchmark,
   paths: pathsBenchmark,
   sessions: sessionsBenchmark,
+  terminal: terminalBenchmark,
   fuzz: fuzzBenchmark,
 };
 

@@ -91,14 +91,6 @@ async function comparePaths(page: Page): Promise<void> {
   await page.locator('h1').scrollIntoViewIfNeeded();
 }
 
-async function reckonReach(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Reckon the way there' }).click();
-  await page.getByTestId('reach').waitFor();
-  await page.getByRole('button', { name: 'Draw its reach' }).click();
-  await page.waitForTimeout(4000);
-  await page.evaluate(() => document.querySelector('main')?.scrollTo(0, 0));
-}
-
 async function tryPlans(page: Page): Promise<void> {
   await page.getByLabel('The track of').selectOption('QH7CTB-9');
   await page.getByTestId('plans').waitFor();
@@ -133,17 +125,74 @@ async function connect(page: Page): Promise<void> {
     .waitFor({ timeout: 60_000 });
 }
 
+const SLOW = { timeout: 150_000 };
+
+/** The hut's mailbox: listed, and one message read. */
+async function talkToTheHut(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Call QH2HUT-1' }).click();
+  const helper = page.getByRole('region', { name: 'Mailbox' });
+  await helper.getByRole('button', { name: /^List/ }).click(SLOW);
+  await helper
+    .getByRole('row')
+    .filter({ hasText: 'terns' })
+    .getByRole('button', { name: /^Read/ })
+    .click(SLOW);
+  await page.getByText('41 terns, 6 gannets on nests.').waitFor(SLOW);
+  await page.getByText('It waits for a command').waitFor(SLOW);
+  await page.getByLabel('Say to QH2HUT-1').fill('R 42');
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(600);
+  await page.evaluate(() => window.scrollTo(0, 0));
+}
+
+/** The same session, on a phone; then it is let go. */
+async function goOnWithTheHut(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Open QH2HUT-1' }).click();
+  await page.getByText('It waits for a command').waitFor(SLOW);
+  await page.getByLabel('Say to QH2HUT-1').scrollIntoViewIfNeeded();
+  await page.evaluate(() => window.scrollBy(0, 190));
+  await page.waitForTimeout(500);
+}
+
+/** Read, left, deleted and proved. */
+async function visitTheHut(page: Page): Promise<void> {
+  await page.goto(`${new URL(page.url()).origin}/terminal`);
+  await page.getByRole('button', { name: 'Open QH2HUT-1' }).click();
+  await page.getByRole('button', { name: 'End with QH2HUT-1' }).click();
+  await page.locator('[data-phase=disconnected]').waitFor(SLOW);
+  await page.goto(`${new URL(page.url()).origin}/terminal/visits`);
+  const plan = page.getByRole('form', { name: 'Plan a visit' });
+  const fill = async (): Promise<void> => {
+    await plan.getByLabel('A saved mailbox').selectOption('Hut mailbox');
+    await plan.getByRole('button', { name: 'Add a message to leave' }).click();
+    await plan.getByLabel('To', { exact: true }).fill('QH8CLA');
+    await plan.getByLabel('Subject').fill('soup');
+    await plan.getByLabel('Text').fill('Soup at seven, bring bowls.');
+    await plan.getByLabel('deletes there what it has read').check();
+  };
+  await fill();
+  await plan.getByRole('button', { name: 'Visit QH2HUT-1 now' }).click();
+  await page.locator('[data-outcome=done]').waitFor({ timeout: 230_000 });
+  await fill();
+  await page.evaluate(() => window.scrollTo(0, 0));
+}
+
+/** What team A has left. */
+async function readTheTally(page: Page): Promise<void> {
+  const letter = page.getByRole('button', { name: /tally of team A/ }).first();
+  await letter.waitFor({ timeout: 540_000 });
+  await letter.click();
+  await page.waitForTimeout(500);
+}
+
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
-  { name: 'bench-phone', path: '/bench', viewport: PHONE },
   { name: 'chain', path: '/chain?for=mail' },
   { name: 'sheet', path: '/chain?for=mail', before: openSheet },
   { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
   { name: 'path', path: '/path', before: comparePaths },
-  { name: 'reach', path: '/path/reach', before: reckonReach },
-  { name: 'beacon', path: '/beacon' },
-  { name: 'beacon-plans', path: '/beacon/plans', before: tryPlans },
+  { name: 'beacon', path: '/beacon/plans', before: tryPlans },
   { name: 'air', path: '/air', before: select(/QH8BTB-8/) },
   {
     name: 'air-phone',
@@ -157,7 +206,10 @@ const PICTURES: readonly Picture[] = [
   },
   { name: 'station', path: '/air/QH7CTC-9' },
   { name: 'messages', path: '/messages', before: writeMessages },
-  { name: 'messages-phone', path: '/messages/talks/QH7CTA-9', viewport: PHONE },
+  { name: 'terminal', path: '/terminal', before: talkToTheHut },
+  { name: 'terminal-phone', path: '/terminal', viewport: PHONE, before: goOnWithTheHut },
+  { name: 'visit', path: '/terminal/visits', before: visitTheHut },
+  { name: 'mailbox', path: '/terminal/mailbox', before: readTheTally },
   { name: 'internet', path: '/ways/internet', before: connect },
   { name: 'ways', path: '/ways' },
   { name: 'levels', path: '/levels', before: checkTheSound },
