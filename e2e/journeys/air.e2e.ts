@@ -47,7 +47,7 @@ test('history is there at the first look; one selection goes across list, lanes,
     await expect(ways.filter({ hasText: /^QH1ANR\d+$/ })).toHaveCount(1);
     await expect(ways.filter({ hasText: /^direct\d+$/ })).toHaveCount(1);
     const sent = page.getByRole('region', { name: 'What it sent' }).getByRole('button');
-    expect(await sent.count()).toBe(100);
+    await expect(sent).toHaveCount(100);
     await sent.nth(3).click();
     await expect(page.getByRole('region', { name: 'The way of this frame' })).toContainText('QH7CTC-9');
   });

@@ -33,10 +33,10 @@ test('a mailbox: list, read, delete, leave a message, confirm by listing again, 
   // What may key waits for the lock.
   await page.getByRole('button', { name: 'Call QH2HUT-1' }).click();
   await expect(page.getByRole('alert')).toContainText('The transmitter is locked.');
-  await page.getByRole('textbox', { name: 'Station' }).fill('QH2HUT-2');
+  await page.getByLabel('Station', { exact: true }).fill('QH2HUT-2');
   await expect(page.getByText(/QH2HUT-2 was never heard here; did you mean/)).toBeVisible();
   await page.getByRole('button', { name: 'QH2HUT-1', exact: true }).click();
-  await expect(page.getByRole('textbox', { name: 'Station' })).toHaveValue('QH2HUT-1');
+  await expect(page.getByLabel('Station', { exact: true })).toHaveValue('QH2HUT-1');
   await arm(page, 'QH4MPK');
   await call(page, 'QH2HUT-1');
   await prompted(page);
@@ -142,7 +142,7 @@ test('nobody answers: tries, what was heard meanwhile, and the causes, each with
 }) => {
   await page.goto(`${bench.running.address}/terminal`);
   const form = page.getByRole('form', { name: 'Call a station' });
-  await form.getByRole('textbox', { name: 'Station' }).fill('QH5QUI-3');
+  await form.getByLabel('Station', { exact: true }).fill('QH5QUI-3');
   await form.getByText(/^PACLEN, MAXFRAME/).click();
   await form.getByLabel('T1, s').fill('2');
   await form.getByLabel('N2').fill('1');

@@ -284,3 +284,25 @@ export function spanWords(ms: number): string {
 }
 
 const figure = (value: number): string => (value < 10 ? value.toFixed(1) : String(Math.round(value)));
+
+/** A session begins and then dies. */
+export function causesOfDyingSessions(): readonly Cause[] {
+  return [
+    {
+      cause: 'The squelch is too tight: it loses the start of every packet.',
+      test: 'Open it, or lower it by a step, and call again.',
+    },
+    {
+      cause: 'Somebody whom you do not hear sends at the same time: a hidden station.',
+      test: 'Call when the channel is quiet, with shorter frames (PACLEN 64).',
+    },
+    {
+      cause: 'The signal is weak: short frames pass and long ones do not.',
+      test: 'Look at what had to be sent again in the link quality, and set what it advises.',
+    },
+    {
+      cause: 'The timers are too short for the way, as with digipeaters between.',
+      test: 'Compute them again for this way, or set a longer T1.',
+    },
+  ];
+}

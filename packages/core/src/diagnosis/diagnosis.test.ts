@@ -10,6 +10,7 @@ import {
   losesOctets,
   type ChainFacts,
 } from './causes.js';
+import { verdictOn } from './verdict.js';
 
 const FACTS: ChainFacts = {
   linkKind: 'network',
@@ -24,6 +25,20 @@ const FACTS: ChainFacts = {
   heardDigipeaters: ['QH1ANR'],
   channelUse: 0.1,
 };
+describe('the next step, where another station has to answer', () => {
+  const standing = { isOpen: true, isDoubtful: false };
+  it.each([
+    ['message acknowledged', /message acknowledged/, 0],
+    ['far station answered', /call a station/, 0],
+    ['data both ways', /say a line/, 4],
+    ['repeated', /send one beacon/, 0],
+  ] as const)('%s', (next, title, causes) => {
+    const verdict = verdictOn({ ...standing, next }, FACTS);
+    expect(verdict?.title).toMatch(title);
+    expect(verdict?.causes).toHaveLength(causes);
+  });
+});
+
 const first = (causes: readonly { cause: string }[]): string => causes[0]?.cause ?? '';
 const heard = (text: string): Partial<ChainFacts> => ({ text: portVoice(fromLatin1(text)) });
 

@@ -4,6 +4,7 @@ import {
   causesOfNoEcho,
   causesOfNothingDecoded,
   causesOfSilence,
+  causesOfDyingSessions,
   causesOfSilentTnc,
   isUnusuallySilent,
   losesOctets,
@@ -57,6 +58,25 @@ export function verdictOn({ isOpen, next, isDoubtful }: Standing, facts: ChainFa
   return verdictOnRung(next, facts);
 }
 
+/** Those for which another station has to answer. */
+const TALKING: Partial<Record<Rung, Verdict>> = {
+  'message acknowledged': {
+    title: 'Next: have one message acknowledged',
+    body: 'Write to a station that was heard lately and takes messages, then wait: an acknowledgement with its number is what proves it.',
+    causes: [],
+  },
+  'far station answered': {
+    title: 'Next: call a station, and be answered',
+    body: 'Call a mailbox or node that you hear: its answer proves that it hears you, and you it.',
+    causes: [],
+  },
+  'data both ways': {
+    title: 'Next: say a line, and read one',
+    body: 'A connection stood, and no text has passed both ways yet. Where sessions begin and then die, these are the causes, likeliest first.',
+    causes: causesOfDyingSessions(),
+  },
+};
+
 function verdictOnRung(next: Rung | undefined, facts: ChainFacts): Verdict {
   if (next === undefined)
     return {
@@ -77,7 +97,8 @@ function verdictOnRung(next: Rung | undefined, facts: ChainFacts): Verdict {
       body: `The TNC is there; now a packet must come through the receiver. None was decoded for ${silence}.`,
       causes: causesOfNothingDecoded(facts),
     };
-  // The rungs above are not gathered here yet, and stand in no climb that ends in Mistpeak.
+  const talking = TALKING[next];
+  if (talking) return talking;
   return {
     title: 'Next: send one beacon and wait for an echo',
     body: 'Arm the transmitter with your call, send one frame, then listen for 30 s for your own call with a digipeater marked as used.',

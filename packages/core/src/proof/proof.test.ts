@@ -18,6 +18,24 @@ const states = (evidence: readonly Evidence[], nowMs: number, situation = FIXED)
 
 const HEARD = [seen('port open', 0), seen('TNC talks', 0), seen('packet decoded', 0)];
 
+it('a session climbs over its answer to text both ways, and each proves what it presupposes', () => {
+  const lit = (rung: Rung): Rung[] =>
+    climb('session', [seen('port open', 0), seen(rung, 1000)], FIXED, MINUTE)
+      .filter(({ state }) => state === 'lit')
+      .map((camp) => camp.rung);
+  expect(climb('session', [], FIXED, 0).map((camp) => camp.rung)).toEqual([
+    'port open',
+    'TNC talks',
+    'packet decoded',
+    'handed to the TNC',
+    'keyed',
+    'far station answered',
+    'data both ways',
+  ]);
+  expect(lit('far station answered')).toHaveLength(6);
+  expect(lit('data both ways')).toHaveLength(7);
+});
+
 describe('the climb of a beacon', () => {
   it.each([
     ['nothing happened', [], 0, ['dark', 'dark', 'dark', 'dark', 'dark', 'dark']],

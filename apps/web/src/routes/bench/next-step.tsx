@@ -95,6 +95,10 @@ function Actions({
       {(rung === 'port open' || rung === 'TNC talks' || rung === 'packet decoded') && (
         <PageLink to="/tnc">Look at the TNC page</PageLink>
       )}
+      {rung === 'message acknowledged' && <PageLink to="/messages">Write a message</PageLink>}
+      {(rung === 'far station answered' || rung === 'data both ways') && (
+        <PageLink to="/terminal">Go to the terminal</PageLink>
+      )}
       {canSend && !beacon && <PageLink to="/beacon">Set up the beacon</PageLink>}
       {canSend && beacon && !isArmedForIt && (
         <ArmDialog link={link} label="Arm the transmitter …" call={beacon.source} />
