@@ -162,7 +162,7 @@ test('my mailbox is visited by a caller, and read here without radio', async ({ 
     .getByRole('region', { name: 'Letters' })
     .getByRole('button', { name: /tally of team A/ })
     .first();
-  // Team A calls every eight minutes; its first calls met a locked transmitter, or the journey above.
+  // Team A calls every four minutes; its first call may have met a locked transmitter, or other frames.
   await expect(letter).toBeVisible({ timeout: 230_000 });
   await letter.click();
   await expect(page.getByRole('region', { name: 'Letters' })).toContainText('41 terns, 6 gannets on nests');

@@ -111,10 +111,13 @@ export function acknowledged(draft: Draft): void {
   draft.stop('T2');
 }
 
-/** T2: one answer for several frames; at once when the other end can send no more. */
+/**
+ * T2: one answer for several frames; at once when the other end can send no more. It begins anew with each frame: an answer
+ * in mid-window would have to wait for its end anyway, and leave the last frame to an answer of its own.
+ */
 function acknowledgeLater(draft: Draft): void {
   if (draft.state.unacknowledged >= draft.windowSize) acknowledgeNow(draft);
-  else if (!draft.isRunning('T2')) draft.start('T2');
+  else draft.start('T2');
 }
 
 export function acknowledgeNow(draft: Draft): void {

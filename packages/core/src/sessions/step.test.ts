@@ -173,7 +173,12 @@ describe('information', () => {
       'data a',
       'T2 on',
     ]);
-    expect(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b')).toEqual(['T3 on', 'data b']);
+    // T2 begins anew: one answer for both, behind the last of them.
+    expect(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b')).toEqual([
+      'T3 on',
+      'data b',
+      'T2 on',
+    ]);
     expect(end.rings('T2')).toEqual(['RR 2']);
     end.hears({ kind: 'I', pf: false, ns: 2, nr: 0 }, true, 'c');
     expect(end.do(send('me'))).toContain('I 0 3:me');

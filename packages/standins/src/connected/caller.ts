@@ -2,9 +2,9 @@ import type { Clock } from '@mistpeak/link/clock';
 import type { ConnectedEnd, Conversation, Line } from './connected-end.js';
 
 /** First call, and then every so often, whether or not somebody answered. */
-const FIRST_MS = 60_000;
-const EVERY_MS = 8 * 60_000;
-const RETRIES = 3;
+const FIRST_MS = 40_000;
+const EVERY_MS = 4 * 60_000;
+const RETRIES = 6;
 
 /** Whom it calls, by which way, and what it leaves there. */
 export interface CallPlan {

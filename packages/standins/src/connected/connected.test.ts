@@ -51,7 +51,7 @@ describe('the hut’s mailbox', () => {
     const hello = types('');
     expect(hello).toMatch('You have mail: 2.');
     expect(recognisePrompt(hello)).toMatchObject({ memoryLeft: 11_864 });
-    expect(lettersExplained(types('?'))).toEqual(['L', 'R', 'S', 'K', 'B']);
+    expect(lettersExplained(types('?'))).toEqual(expect.arrayContaining(['L', 'R', 'S', 'K', 'B']));
     expect(parseListing(types('L'))?.rows.map(({ number, to, from }) => `${number} ${from}>${to}`)).toEqual([
       '43 QH7CTA>QH4MPK',
       '42 QH3PRT>ALL',
@@ -122,10 +122,10 @@ it('a caller visits by a prompt at a time, and again later', () => {
     subject: 'tally',
     lines: ['41'],
   });
-  clock.advance(4 * 60_000);
+  clock.advance(3 * 60_000);
   expect(lines).toEqual(['L', 'S QH4MPK', 'tally 1', '41', '/EX', 'B']);
   expect([caller.isBusy(), box.isBusy()]).toEqual([false, false]);
-  clock.advance(8 * 60_000);
+  clock.advance(4 * 60_000);
   expect(lines).toContain('tally 2');
   stop();
   caller.end();
