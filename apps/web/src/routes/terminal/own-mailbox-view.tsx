@@ -92,15 +92,9 @@ function LetterRow({
           {letter.subject || 'no subject'}
         </span>
         <span className="text-[13px] text-ink2">
-          {isNew
-            ? 'new'
-            : letter.to === me || letter.to === 'ALL'
-              ? ''
-              : letter.isRead
-                ? 'fetched'
-                : 'waits to be fetched'}
-          {' · '}
-          {formatAge(nowMs - letter.atMs)}
+          {[statusWords(letter, me), formatAge(nowMs - letter.atMs)]
+            .filter((words) => words !== '')
+            .join(' · ')}
         </span>
       </button>
       {isChosen && (
@@ -120,6 +114,12 @@ function LetterRow({
       {problem && <ProblemNote problem={problem} />}
     </li>
   );
+}
+
+function statusWords({ isRead, to }: LetterView, me: string): string {
+  if (to === me) return isRead ? '' : 'new';
+  if (to === 'ALL') return 'for all';
+  return isRead ? 'fetched' : 'waits to be fetched';
 }
 
 function HalfReceived() {

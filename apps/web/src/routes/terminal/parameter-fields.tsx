@@ -40,7 +40,7 @@ export function ParameterFields({
       <label className="flex min-h-8 items-center gap-2.5 text-[14px] max-md:min-h-11">
         <input
           type="checkbox"
-          className="size-4.5"
+          className="size-4.5 shrink-0"
           checked={values.extended}
           onChange={({ target }) => set({ ...values, extended: target.checked })}
         />

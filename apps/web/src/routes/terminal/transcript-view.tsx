@@ -165,7 +165,7 @@ function LookBar({
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
-            className="size-4.5"
+            className="size-4.5 shrink-0"
             checked={look.showsMine}
             onChange={({ target }) => setLook({ ...look, showsMine: target.checked })}
           />

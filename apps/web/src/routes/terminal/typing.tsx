@@ -305,7 +305,7 @@ function PasswordCaution({
         <label className="flex min-h-8 items-center gap-2.5 text-[14px] max-md:min-h-11">
           <input
             type="checkbox"
-            className="size-4.5"
+            className="size-4.5 shrink-0"
             checked={knows}
             onChange={({ target }) => setKnows(target.checked)}
           />
