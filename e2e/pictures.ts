@@ -142,15 +142,17 @@ async function talkToTheHut(page: Page): Promise<void> {
   await page.getByLabel('Say to QH2HUT-1').fill('R 42');
   await page.keyboard.press('Enter');
   await page.waitForTimeout(600);
-  await page.evaluate(() => window.scrollTo(0, 0));
+  await toTop(page);
 }
+
+const toTop = (page: Page): Promise<void> =>
+  page.getByRole('heading', { level: 1 }).evaluate((heading) => heading.scrollIntoView({ block: 'end' }));
 
 /** The same session, on a phone; then it is let go. */
 async function goOnWithTheHut(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Open QH2HUT-1' }).click();
   await page.getByText('It waits for a command').waitFor(SLOW);
-  await page.getByLabel('Say to QH2HUT-1').scrollIntoViewIfNeeded();
-  await page.evaluate(() => window.scrollBy(0, 190));
+  await page.getByRole('log').evaluate((log) => log.scrollIntoView({ block: 'start' }));
   await page.waitForTimeout(500);
 }
 
@@ -173,8 +175,7 @@ async function visitTheHut(page: Page): Promise<void> {
   await fill();
   await plan.getByRole('button', { name: 'Visit QH2HUT-1 now' }).click();
   await page.locator('[data-outcome=done]').waitFor({ timeout: 230_000 });
-  await fill();
-  await page.evaluate(() => window.scrollTo(0, 0));
+  await toTop(page);
 }
 
 /** What team A has left. */

@@ -1,4 +1,4 @@
-import { READERS, type Readers } from '@mistpeak/core/mailbox/letters';
+import { READERS, type Letter, type Readers } from '@mistpeak/core/mailbox/letters';
 import { ACCESSES, type Access, type MailboxRules } from '@mistpeak/core/mailbox/rules';
 import {
   ArrayMaxSize,
@@ -102,15 +102,7 @@ export class WriteLetter {
   text!: string;
 }
 
-export interface LetterView {
-  readonly number: number;
-  readonly from: string;
-  readonly to: string;
-  readonly subject: string;
-  readonly text: string;
-  readonly atMs: number;
-  readonly isRead: boolean;
-}
+export type LetterView = Letter;
 
 /** What there was of a letter when its link died. */
 export interface HalfLetterView extends Omit<LetterView, 'number' | 'isRead'> {

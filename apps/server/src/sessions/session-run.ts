@@ -12,7 +12,7 @@ import {
 } from '@mistpeak/core/sessions/session';
 import { step } from '@mistpeak/core/sessions/step';
 import { whatIsAsked } from '@mistpeak/core/terminal/prompts';
-import { judgeLink } from '@mistpeak/core/terminal/quality';
+import { judgeLink, type LinkJudgement } from '@mistpeak/core/terminal/quality';
 import {
   optionsOf,
   termsOf,
@@ -81,6 +81,7 @@ export class SessionRun {
   /** What was received is kept before anything that acknowledges it leaves. */
   private kept: Promise<boolean> = Promise.resolve(true);
   private isKept = true;
+  private judged: { readonly key: string; readonly judgement: LinkJudgement } | undefined;
   private isLeaving = false;
   private readonly busy: { sinceMs: number | undefined; totalMs: number } = {
     sinceMs: undefined,
@@ -233,11 +234,7 @@ export class SessionRun {
         rejected,
         rejects,
         busyMs: Math.round(totalOf(this.busy, nowMs)),
-        judgement: judgeLink(
-          { ...counts, octetsConfirmed: this.confirmed, busyMs: workedMs },
-          termsOf(host.link(), spec.via.length, state.selective),
-          { packetOctets: this.parameters.packetOctets, window: Math.min(7, this.windowNow(modulo)) },
-        ),
+        judgement: this.judge(state, workedMs),
       },
       ...(this.trouble === undefined ? {} : { trouble: this.trouble }),
       ...(asked && standing ? { asked } : {}),
@@ -245,6 +242,24 @@ export class SessionRun {
       wasEchoed: this.wasEchoed,
       ...(this.file ? { file: this.file } : {}),
     };
+  }
+
+  /** Reckoned anew when something was sent or confirmed, or was set: it takes its time. */
+  private judge({ modulo, selective, resent }: SessionState, busyMs: number): LinkJudgement {
+    const { packetOctets } = this.parameters;
+    const window = Math.min(7, this.windowNow(modulo));
+    const key = [this.framesSent, resent, this.confirmed, packetOctets, window].join();
+    if (this.judged?.key === key) return this.judged.judgement;
+    const counts = {
+      framesSent: this.framesSent,
+      framesResent: resent,
+      octetsConfirmed: this.confirmed,
+      busyMs,
+    };
+    const terms = termsOf(this.host.link(), this.spec.via.length, selective);
+    const judgement = judgeLink(counts, terms, { packetOctets, window });
+    this.judged = { key, judgement };
+    return judgement;
   }
 
   private windowNow(modulo: 8 | 128): number {

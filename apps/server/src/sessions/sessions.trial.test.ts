@@ -237,7 +237,12 @@ async function runSeed(seed: number): Promise<Outcome> {
     restartAtMs === Infinity &&
     processes.every(({ sessions }) => sessions.views().every(({ phase }) => phase === 'disconnected'));
   clock.after(20_000, () => isEnding && a.sessions.disconnect(id));
-  while (clock.nowMs() < endAtMs && !isOver() && clock.next(endAtMs)) {
+  // Whether it is over is asked now and then: it takes longer than a step.
+  for (
+    let steps = 0;
+    clock.nowMs() < endAtMs && !(steps % 20 === 0 && isOver()) && clock.next(endAtMs);
+    steps++
+  ) {
     await settle();
     if (dice() < 0.02)
       for (const [i, process] of processes.entries())

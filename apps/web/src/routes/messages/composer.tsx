@@ -20,7 +20,8 @@ import { useOwnCost } from '../../live/own-cost';
 import { useLive } from '../../live/store';
 import { formatAge, formatSeconds } from '../../pieces/age';
 import { Button } from '../../pieces/button';
-import { NumberField, SelectField, TextField } from '../../pieces/field';
+import { NumberField, TextField } from '../../pieces/field';
+import { FromField } from '../../pieces/from-field';
 import { LinkField } from '../../pieces/link-field';
 import { ProblemNote } from '../../pieces/problem-note';
 import { rulesOf, useMayLeave, waitsFor } from './standing';
@@ -91,7 +92,7 @@ export function Composer({ to }: { to: string }) {
         <Reach to={addressee.to} kind={addressee.kind} take={(call) => change({ to: call })} />
       )}
       <div className="grid gap-3 md:grid-cols-4">
-        <FromField value={values.from} error={fields.from} set={(from) => change({ from })} />
+        <FromField label="From" value={values.from} error={fields.from} set={(from) => change({ from })} />
         <LinkField
           label="Way out"
           value={values.linkId}
@@ -166,34 +167,6 @@ function HeardStations() {
         <option key={call} value={call} />
       ))}
     </datalist>
-  );
-}
-
-function FromField({
-  value,
-  error,
-  set,
-}: {
-  value: string;
-  error: string | undefined;
-  set: (call: string) => void;
-}) {
-  const calls = useLive(({ ownStations, operator, locks }) =>
-    [
-      value,
-      ...ownStations.map(({ call }) => call),
-      operator?.call ?? '',
-      ...[...locks.values()].map(({ call = '' }) => call),
-    ].join(' '),
-  );
-  return (
-    <SelectField label="From" value={value} error={error} onChange={({ target }) => set(target.value)}>
-      {[...new Set(calls.split(' '))]
-        .filter((call) => call !== '')
-        .map((call) => (
-          <option key={call}>{call}</option>
-        ))}
-    </SelectField>
   );
 }
 

@@ -4,6 +4,7 @@ import { useAttempt } from '../../live/attempt';
 import { useDraft } from '../../live/draft';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { Choice } from '../../pieces/choice';
 import { DraftNote } from '../../pieces/draft-note';
 import { NumberField, TextField } from '../../pieces/field';
 import { OperatorOnly } from '../../pieces/operator-only';
@@ -118,17 +119,3 @@ export function RulesView() {
 
 /** As they are typed: a blank at the end begins the next one. */
 const words = (text: string): string[] => text.toUpperCase().replace(/^\s+/, '').split(/\s/);
-
-function Choice({ label, isOn, set }: { label: string; isOn: boolean; set: (isOn: boolean) => void }) {
-  return (
-    <label className="flex min-h-8 items-center gap-2.5 text-[14.5px] max-md:min-h-11">
-      <input
-        type="checkbox"
-        className="size-4.5"
-        checked={isOn}
-        onChange={({ target }) => set(target.checked)}
-      />
-      {label}
-    </label>
-  );
-}

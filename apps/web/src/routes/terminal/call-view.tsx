@@ -14,11 +14,11 @@ import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { NumberField, TextField } from '../../pieces/field';
+import { FromField } from '../../pieces/from-field';
 import { LinkField } from '../../pieces/link-field';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { LockOf } from '../../pieces/transmit-lock';
-import { FromField } from './from-field';
 import { ParameterFields } from './parameter-fields';
 import { PastSessions } from './past-sessions';
 import { useFirstCall, type Called } from './called';
@@ -119,7 +119,13 @@ function CallForm() {
         <Callable />
         {!isMalformed(to) && <WasHeard to={values.to} take={(call) => change({ to: call })} />}
         <div className="grid gap-3 md:grid-cols-3">
-          <FromField value={values.from} error={fields.from} set={(from) => change({ from })} />
+          <FromField
+            label="As"
+            hint="the transmitter must be armed for it"
+            value={values.from}
+            error={fields.from}
+            set={(from) => change({ from })}
+          />
           <LinkField
             label="Link"
             value={values.linkId}

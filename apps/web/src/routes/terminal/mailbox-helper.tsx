@@ -87,13 +87,15 @@ export function MailboxHelper({
                   {hasDates && <td className="pr-3 text-ink2">{row.date}</td>}
                   <td className="pr-3 font-mono text-ink2">{row.size}</td>
                   <td className="w-full">{row.subject}</td>
-                  <td className="flex gap-1.5 py-1 whitespace-nowrap">
-                    <Button disabled={isBusy || !prompt} onClick={() => void send(`R ${row.number}`)}>
-                      Read <span className="font-mono text-ink3">R {row.number}</span>
-                    </Button>
-                    <Button disabled={isBusy || !prompt} onClick={() => void send(`K ${row.number}`)}>
-                      Delete <span className="font-mono text-ink3">K {row.number}</span>
-                    </Button>
+                  <td className="py-1">
+                    <div className="flex gap-1.5 whitespace-nowrap">
+                      <Button disabled={isBusy || !prompt} onClick={() => void send(`R ${row.number}`)}>
+                        Read <span className="font-mono text-ink3">R {row.number}</span>
+                      </Button>
+                      <Button disabled={isBusy || !prompt} onClick={() => void send(`K ${row.number}`)}>
+                        Delete <span className="font-mono text-ink3">K {row.number}</span>
+                      </Button>
+                    </div>
                   </td>
                 </tr>
               ))}

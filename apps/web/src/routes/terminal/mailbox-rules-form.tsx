@@ -5,6 +5,7 @@ import { useDraft } from '../../live/draft';
 import { useMainLink } from '../../live/main-link';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { Choice } from '../../pieces/choice';
 import { DraftNote } from '../../pieces/draft-note';
 import { NumberField, SelectField, TextField } from '../../pieces/field';
 import { LinkField } from '../../pieces/link-field';
@@ -147,19 +148,5 @@ export function MailboxRulesForm() {
         </p>
       </form>
     </OperatorOnly>
-  );
-}
-
-function Choice({ label, isOn, set }: { label: string; isOn: boolean; set: (isOn: boolean) => void }) {
-  return (
-    <label className="flex min-h-8 items-center gap-2.5 text-[14.5px] max-md:min-h-11">
-      <input
-        type="checkbox"
-        className="size-4.5 shrink-0"
-        checked={isOn}
-        onChange={({ target }) => set(target.checked)}
-      />
-      {label}
-    </label>
   );
 }

@@ -8,13 +8,14 @@ import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
+import { Choice } from '../../pieces/choice';
 import { SelectField, TextField } from '../../pieces/field';
+import { FromField } from '../../pieces/from-field';
 import { LinkField } from '../../pieces/link-field';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { LockOf } from '../../pieces/transmit-lock';
 import { useFirstCall, type Called } from './called';
-import { FromField } from './from-field';
 
 interface Planned {
   readonly call: Called;
@@ -111,7 +112,13 @@ function Planner() {
             error={fields.via}
             onChange={({ target }) => changeCall({ via: target.value.toUpperCase() })}
           />
-          <FromField value={values.call.from} error={fields.from} set={(from) => changeCall({ from })} />
+          <FromField
+            label="As"
+            hint="the transmitter must be armed for it"
+            value={values.call.from}
+            error={fields.from}
+            set={(from) => changeCall({ from })}
+          />
           <LinkField
             label="Link"
             value={values.call.linkId}
@@ -183,20 +190,6 @@ function Planner() {
         </div>
       </form>
     </OperatorOnly>
-  );
-}
-
-function Choice({ label, isOn, set }: { label: string; isOn: boolean; set: (isOn: boolean) => void }) {
-  return (
-    <label className="flex min-h-8 items-center gap-2.5 text-[14.5px] max-md:min-h-11">
-      <input
-        type="checkbox"
-        className="size-4.5 shrink-0"
-        checked={isOn}
-        onChange={({ target }) => set(target.checked)}
-      />
-      {label}
-    </label>
   );
 }
 

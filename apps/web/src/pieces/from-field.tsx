@@ -1,12 +1,16 @@
-import { useLive } from '../../live/store';
-import { SelectField } from '../../pieces/field';
+import { useLive } from '../live/store';
+import { SelectField } from './field';
 
 /** As which of my stations. */
 export function FromField({
+  label,
+  hint,
   value,
   error,
   set,
 }: {
+  label: string;
+  hint?: string;
   value: string;
   error: string | undefined;
   set: (call: string) => void;
@@ -21,10 +25,10 @@ export function FromField({
   );
   return (
     <SelectField
-      label="As"
+      label={label}
+      hint={hint}
       value={value}
       error={error}
-      hint="the transmitter must be armed for it"
       onChange={({ target }) => set(target.value)}
     >
       {[...new Set(calls.split(' '))]
