@@ -23,6 +23,7 @@ import {
 import { decodeText } from '@mistpeak/core/terminal/charset';
 import type { FileOnTheWay, LostStretch, SaidView, SessionView } from '@mistpeak/contract/sessions';
 import type { Clock } from '@mistpeak/link/clock';
+import { Stopwatch } from './stopwatch.js';
 
 /** What a session needs of the rest. */
 export interface SessionHost {
@@ -83,14 +84,8 @@ export class SessionRun {
   private isKept = true;
   private judged: { readonly key: string; readonly judgement: LinkJudgement } | undefined;
   private isLeaving = false;
-  private readonly busy: { sinceMs: number | undefined; totalMs: number } = {
-    sinceMs: undefined,
-    totalMs: 0,
-  };
-  private readonly working: { sinceMs: number | undefined; totalMs: number } = {
-    sinceMs: undefined,
-    totalMs: 0,
-  };
+  private readonly busy = new Stopwatch();
+  private readonly working = new Stopwatch();
 
   constructor(
     private readonly host: SessionHost,
@@ -202,7 +197,7 @@ export class SessionRun {
           }
         : undefined;
     const counts = { framesSent: this.framesSent, framesResent: resent };
-    const workedMs = totalOf(this.working, nowMs);
+    const workedMs = this.working.totalMs(nowMs);
     return {
       id: spec.id,
       linkId: spec.linkId,
@@ -233,7 +228,7 @@ export class SessionRun {
         timeouts,
         rejected,
         rejects,
-        busyMs: Math.round(totalOf(this.busy, nowMs)),
+        busyMs: Math.round(this.busy.totalMs(nowMs)),
         judgement: this.judge(state, workedMs),
       },
       ...(this.trouble === undefined ? {} : { trouble: this.trouble }),
@@ -385,8 +380,8 @@ export class SessionRun {
   private finish(outcome: string): void {
     this.endedAtMs = this.host.clock.nowMs();
     this.outcome = outcome;
-    turn(this.busy, false, this.endedAtMs);
-    turn(this.working, false, this.endedAtMs);
+    this.busy.turn(false, this.endedAtMs);
+    this.working.turn(false, this.endedAtMs);
     this.machine.end();
     this.host.changed();
     this.host.ended();
@@ -396,24 +391,8 @@ export class SessionRun {
     if (this.isOver) return;
     const state = this.machine.state();
     const nowMs = this.host.clock.nowMs();
-    turn(this.busy, 'peerBusy' in state && state.peerBusy, nowMs);
-    turn(this.working, this.confirmed < this.queued && 'window' in state, nowMs);
+    this.busy.turn('peerBusy' in state && state.peerBusy, nowMs);
+    this.working.turn(this.confirmed < this.queued && 'window' in state, nowMs);
     this.host.changed();
   }
 }
-
-interface Stopwatch {
-  sinceMs: number | undefined;
-  totalMs: number;
-}
-
-function turn(watch: Stopwatch, on: boolean, nowMs: number): void {
-  if (on) watch.sinceMs ??= nowMs;
-  else if (watch.sinceMs !== undefined) {
-    watch.totalMs += nowMs - watch.sinceMs;
-    watch.sinceMs = undefined;
-  }
-}
-
-const totalOf = ({ sinceMs, totalMs }: Stopwatch, nowMs: number): number =>
-  totalMs + (sinceMs === undefined ? 0 : nowMs - sinceMs);

@@ -18,6 +18,7 @@ import { ProofService } from '../proof/proof.service.js';
 import { TrafficService, type Passing } from '../traffic/traffic.service.js';
 import { LockService } from '../transmitting/lock.service.js';
 import { TransmittingService } from '../transmitting/transmitting.service.js';
+import { HeardLately } from './heard-lately.js';
 import { LostSessions } from './lost-sessions.js';
 import { refuseCall } from './refusal.js';
 import { answered, passedBothWays } from './session-evidence.js';
@@ -30,7 +31,6 @@ const SHOWN_ENDED = 30;
 const MOST_OPEN = 20;
 /** What changes many times a second is told and kept this often. */
 const TOLD_EVERY_MS = 200;
-const HEARD_KEPT = 20;
 const TOUCHED_EVERY_MS = 60_000;
 /** A frame of a session that could not leave so long is of an earlier life. */
 const LEAVE_WITHIN_MS = 60_000;
@@ -57,8 +57,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
   private readonly listeners = new Map<string, Set<SessionListener>>();
   private readonly answerers: Answerer[] = [];
   private readonly lost = new LostSessions();
-  /** By link: whom, and when last. */
-  private readonly heardOn = new Map<string, Map<string, number>>();
+  private readonly heard = new HeardLately();
   private readonly tellingSoon = new Map<string, () => void>();
   private cancelTouching: (() => void) | undefined;
 
@@ -245,10 +244,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
 
   /** Stations heard on that link, the last first, each with its time. */
   heardLately(linkId: string): readonly string[] {
-    const heard = [...(this.heardOn.get(linkId) ?? [])].reverse();
-    return heard.map(
-      ([call, atMs]) => `${call.padEnd(10)} ${new Date(atMs).toISOString().slice(11, 16)} UTC`,
-    );
+    return this.heard.words(linkId);
   }
 
   private hear({ linkId, raw, origin, line, atMs }: Passing): void {
@@ -256,7 +252,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     const field = decodeAddressField(raw);
     if (isMalformed(field)) return;
     const { destination, source, path } = field;
-    this.noteHeard(linkId, source, atMs);
+    this.heard.note(linkId, source, atMs);
     for (const run of this.runs.values())
       if (run.spec.linkId === linkId) run.noteHeard(run.spec.own === source);
     if (!path.every(({ used }) => used)) return;
@@ -293,15 +289,6 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     });
     this.follow(run.spec.id, answerer.answerer.begun(run));
     run.heard(raw);
-  }
-
-  private noteHeard(linkId: string, call: string, atMs: number): void {
-    const heard = this.heardOn.get(linkId) ?? new Map<string, number>();
-    this.heardOn.set(linkId, heard);
-    heard.delete(call);
-    heard.set(call, atMs);
-    const [oldest] = heard.keys();
-    if (heard.size > HEARD_KEPT && oldest !== undefined) heard.delete(oldest);
   }
 
   private answererFor(

@@ -9,7 +9,7 @@ import { MailboxHelper } from './mailbox-helper';
 import { NoAnswer } from './no-answer';
 import { SessionHead } from './session-head';
 import { SessionSide } from './session-side';
-import { TranscriptView, type TranscriptLook } from './transcript-view';
+import { Screen, type ScreenLook } from './screen';
 import { Typing } from './typing';
 
 /** Enough to tell the letters by, and what the mailbox listed last. */
@@ -39,7 +39,7 @@ function Shown({ view }: { view: SessionView }) {
   const lines = useLines(said);
   const theirs = useTheirs(said, TAIL_OCTETS);
   const node = useLive((state) => state.terminal.nodes.find(({ call }) => call === view.peer));
-  const [look, setLook] = useState<TranscriptLook>(() => lookOf(node));
+  const [look, setLook] = useState<ScreenLook>(() => lookOf(node));
   const charset = useCharset(look.charset, theirs);
   const tail = useMemo(() => decodeText(theirs, charset), [theirs, charset]);
   const isOpen = view.endedAtMs === undefined;
@@ -52,7 +52,7 @@ function Shown({ view }: { view: SessionView }) {
         {!isConnected && view.calledBy === 'us' && view.connectedAtMs === undefined && (
           <NoAnswer view={view} />
         )}
-        <TranscriptView view={view} lines={lines} charset={charset} look={look} setLook={setLook} />
+        <Screen view={view} lines={lines} charset={charset} look={look} setLook={setLook} />
         {isOpen && view.purpose === 'mailbox' && (
           <p className="text-[14px] text-ink2">Your mailbox answers here; it needs nobody at the keys.</p>
         )}
@@ -64,7 +64,7 @@ function Shown({ view }: { view: SessionView }) {
   );
 }
 
-const lookOf = (node: SavedNode | undefined): TranscriptLook => ({
+const lookOf = (node: SavedNode | undefined): ScreenLook => ({
   charset: node?.charset ?? 'guess',
   escapes: node?.escapes ?? 'strip',
   showsMine: true,

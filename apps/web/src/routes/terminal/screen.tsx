@@ -6,7 +6,7 @@ import type { SessionView } from '@mistpeak/contract/sessions';
 import { formatClock } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 
-export interface TranscriptLook {
+export interface ScreenLook {
   readonly charset: 'guess' | Charset;
   readonly escapes: 'strip' | 'interpret';
   readonly showsMine: boolean;
@@ -28,7 +28,7 @@ const INKS: Readonly<Record<Colour, string>> = {
 };
 
 /** A line of theirs in the left margin, of mine in the right one, with how far it has come. */
-export function TranscriptView({
+export function Screen({
   view,
   lines,
   charset,
@@ -38,8 +38,8 @@ export function TranscriptView({
   view: SessionView;
   lines: readonly Line[];
   charset: Charset;
-  look: TranscriptLook;
-  setLook: (look: TranscriptLook) => void;
+  look: ScreenLook;
+  setLook: (look: ScreenLook) => void;
 }) {
   const [wanted, setWanted] = useState('');
   const [shows, setShows] = useState(SHOWN_LINES);
@@ -113,9 +113,9 @@ function LookBar({
   copy,
 }: {
   copy: () => void;
-  look: TranscriptLook;
+  look: ScreenLook;
   charset: Charset;
-  setLook: (look: TranscriptLook) => void;
+  setLook: (look: ScreenLook) => void;
   wanted: string;
   setWanted: (text: string) => void;
 }) {
@@ -143,7 +143,7 @@ function LookBar({
         <select
           aria-label="Letters"
           value={look.charset}
-          onChange={({ target }) => setLook({ ...look, charset: target.value as TranscriptLook['charset'] })}
+          onChange={({ target }) => setLook({ ...look, charset: target.value as ScreenLook['charset'] })}
           className={box}
         >
           <option value="guess">letters: {charset}, guessed</option>
@@ -156,7 +156,7 @@ function LookBar({
         <select
           aria-label="Screen commands"
           value={look.escapes}
-          onChange={({ target }) => setLook({ ...look, escapes: target.value as TranscriptLook['escapes'] })}
+          onChange={({ target }) => setLook({ ...look, escapes: target.value as ScreenLook['escapes'] })}
           className={box}
         >
           <option value="strip">without their colours</option>
@@ -188,7 +188,7 @@ function LineRow({
   view: SessionView;
   line: Line;
   charset: Charset;
-  look: TranscriptLook;
+  look: ScreenLook;
 }) {
   const isMine = line.side === 'mine';
   const text = decodeText(line.octets, charset);
