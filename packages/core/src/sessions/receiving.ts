@@ -112,12 +112,14 @@ export function acknowledged(draft: Draft): void {
 }
 
 /**
- * T2: one answer for several frames; at once when the other end can send no more. It begins anew with each frame: an answer
- * in mid-window would have to wait for its end anyway, and leave the last frame to an answer of its own.
+ * T2: one answer for several frames; at once when the other end can send no more. Heard direct it begins anew with each frame:
+ * an answer in mid-window would have to wait for its end anyway, and leave the last frame to an answer of its own. Over
+ * digipeaters frames come far apart, and waiting for the last would cost more than it saves.
  */
 function acknowledgeLater(draft: Draft): void {
+  const isDirect = draft.options.via.length === 0;
   if (draft.state.unacknowledged >= draft.windowSize) acknowledgeNow(draft);
-  else draft.start('T2');
+  else if (isDirect || !draft.isRunning('T2')) draft.start('T2');
 }
 
 export function acknowledgeNow(draft: Draft): void {

@@ -185,6 +185,12 @@ describe('information', () => {
     expect(end.state).toMatchObject({ running: new Set(['T1']) });
   });
 
+  it('over a digipeater T2 goes on from the first frame', () => {
+    const end = new Table({ ...OPTIONS, via: ['QH1ANR'] }).connected();
+    end.hears({ kind: 'I', pf: false, ns: 0, nr: 0 }, true, 'a');
+    expect(end.hears({ kind: 'I', pf: false, ns: 1, nr: 0 }, true, 'b')).toEqual(['T3 on', 'data b']);
+  });
+
   it('a poll is answered at once', () => {
     const end = new Table().connected();
     expect(frames(end.hears({ kind: 'I', pf: true, ns: 0, nr: 0 }, true, 'a'))).toEqual(['data a', 'RR 1 F']);
