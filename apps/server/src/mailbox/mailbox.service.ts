@@ -80,7 +80,7 @@ export class MailboxService implements OnModuleInit, OnModuleDestroy {
     Object.assign(this, { numbered, letters, half });
     this.live.contribute('mailbox', () => this.view());
     this.sessions.answerBy({
-      takes: (linkId, own) => this.takes(linkId, own),
+      takes: (linkId, own, digipeaters) => this.takes(linkId, own, digipeaters),
       begun: (run) => this.begun(run),
     });
     this.lock.onChanged(() => this.tell());
@@ -178,10 +178,14 @@ export class MailboxService implements OnModuleInit, OnModuleDestroy {
     return this.lock.view(linkId).armed ? undefined : 'the transmitter of its link is locked';
   }
 
-  private takes(linkId: string, own: string): { parameters: SessionParameters } | undefined {
+  private takes(
+    linkId: string,
+    own: string,
+    digipeaters: number,
+  ): { parameters: SessionParameters } | undefined {
     if (linkId !== this.settings.linkId || own !== this.ownCall() || this.closedBecause() !== undefined)
       return undefined;
-    return { parameters: computedParameters(this.links.settings(linkId), 0) };
+    return { parameters: computedParameters(this.links.settings(linkId), digipeaters) };
   }
 
   /** Somebody has called: his conversation is a machine of its own. */

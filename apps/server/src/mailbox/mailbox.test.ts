@@ -202,6 +202,25 @@ describe('a caller', () => {
     expect((await view()).halfReceived).toEqual([]);
   });
 
+  it('over a digipeater has the longer timers of that way; cut off by a stop, his end is let go as the mailbox', async () => {
+    const viewOf = async (): Promise<SessionView | undefined> => {
+      const page = bench.server.follow();
+      const { sessions } = await page.find('snapshot');
+      page.close();
+      return sessions.findLast(({ peer }) => peer === '1X9CLE');
+    };
+    const far = rig.station('1X9CLE', BOX, ['1X9DIG']);
+    far.sabm();
+    await far.expect('UA F');
+    const { parameters } = await until('the session', viewOf);
+    // common practice, no source: 3 s, scaled by 2n + 1 for n digipeaters
+    expect(parameters.t1Ms).toBeGreaterThanOrEqual(9000);
+    await rig.restart();
+    await rig.arm();
+    await far.waitFor('DISC P');
+    far.ua();
+  });
+
   it('who calls too often is told and let go; an idle one too', async () => {
     const once = new Caller('1X9CLC');
     await once.connects();

@@ -27,7 +27,10 @@ export class LostSessions {
   /** Whom to let go of on that link, as the station in force there. Each is given once. */
   due(linkId: string, call: string | undefined, nowMs: number): SessionView[] {
     this.waiting = this.waiting.filter(({ untilMs }) => untilMs > nowMs);
-    const due = this.waiting.filter(({ view }) => view.linkId === linkId && view.own === call);
+    // The mailbox has an SSID of its own, whatever call is in force.
+    const maySpeak = ({ own, calledBy }: SessionView): boolean =>
+      call !== undefined && (own === call || calledBy === 'them');
+    const due = this.waiting.filter(({ view }) => view.linkId === linkId && maySpeak(view));
     this.waiting = this.waiting.filter((one) => !due.includes(one));
     return due.map(({ view }) => view);
   }

@@ -35,9 +35,13 @@ const TOUCHED_EVERY_MS = 60_000;
 /** A frame of a session that could not leave so long is of an earlier life. */
 const LEAVE_WITHIN_MS = 60_000;
 
-/** Somebody of this station who takes calls: with what parameters, or why not. */
+/** Somebody of this station who takes calls: with what parameters, over so many digipeaters. */
 export interface Answerer {
-  takes(linkId: string, own: string, caller: string): { readonly parameters: SessionParameters } | undefined;
+  takes(
+    linkId: string,
+    own: string,
+    digipeaters: number,
+  ): { readonly parameters: SessionParameters } | undefined;
   begun(session: SessionRun): SessionListener;
 }
 
@@ -274,7 +278,8 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     const frame = decodeFrame(raw);
     if (isMalformed(frame) || frame.control.kind === 'UI') return;
     const isCall = frame.control.kind === 'SABM' || frame.control.kind === 'SABME';
-    const answerer = isCall && this.runs.size < MOST_OPEN ? this.answererFor(linkId, own, caller) : undefined;
+    const answerer =
+      isCall && this.runs.size < MOST_OPEN ? this.answererFor(linkId, own, via.length) : undefined;
     if (!answerer) return this.refuse(linkId, own, caller, via, raw);
     const run = this.begin({
       id: randomUUID(),
@@ -294,10 +299,10 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
   private answererFor(
     linkId: string,
     own: string,
-    caller: string,
+    digipeaters: number,
   ): { answerer: Answerer; parameters: SessionParameters } | undefined {
     for (const answerer of this.answerers) {
-      const taken = answerer.takes(linkId, own, caller);
+      const taken = answerer.takes(linkId, own, digipeaters);
       if (taken) return { answerer, parameters: taken.parameters };
     }
     return undefined;
