@@ -28,6 +28,8 @@ export const SOCAT: Needed = { packages: ['socat'], present: () => existsSync('/
 
 /** A general FSK tool that reads our modem's sound in the tests, and makes sound for it. */
 export const MINIMODEM: Needed = { packages: ['minimodem'], present: () => existsSync('/usr/bin/minimodem') };
+/** A general archive tool that reads our compression in the tests. */
+export const LHASA: Needed = { packages: ['lhasa'], present: () => existsSync('/usr/bin/lhasa') };
 /** Runs the script that checks the modem's sound independently. */
 export const NUMPY: Needed = {
   packages: ['python3-numpy'],

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
-import { ALSA, CHROMIUM, install, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
+import { ALSA, CHROMIUM, install, LHASA, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
 import { jestScore, playwrightScore } from './score.js';
 import { chooseChecks, SUITES, type Check, type Suite } from './choose-checks.js';
@@ -23,7 +23,7 @@ interface Score {
  */
 export async function runTests(wanted: readonly string[]): Promise<number> {
   const checks = chooseChecks(wanted);
-  install(POSTGRES, CHROMIUM, ALSA, SOCAT, TSHARK, MINIMODEM, NUMPY);
+  install(POSTGRES, CHROMIUM, ALSA, SOCAT, TSHARK, MINIMODEM, NUMPY, LHASA);
   const folder = mkdtempSync(join(tmpdir(), 'mistpeak-test-'));
   const begun = performance.now();
   const beside = (suite: Suite): boolean => suite === 'browser' || suite === 'lint';

@@ -3,6 +3,8 @@ import { demodulateVerb } from './demodulate.js';
 import { encodeVerb } from './encode.js';
 import { gridVerb } from './grid.js';
 import { kissVerb } from './kiss.js';
+import { lzhufVerb } from './lzhuf.js';
+import { mailVerb } from './mail.js';
 import { modulateVerb } from './modulate.js';
 import { passcodeVerb } from './passcode.js';
 import { pcapVerb } from './pcap.js';
@@ -17,6 +19,8 @@ const VERBS: readonly Verb[] = [
   gridVerb,
   modulateVerb,
   demodulateVerb,
+  lzhufVerb,
+  mailVerb,
 ];
 
 const HELP = `./mistpeak tool VERB: frames and codes in a shell, by the same core as the application.

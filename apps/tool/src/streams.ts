@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import { malformed, type Malformed } from '@mistpeak/core/bits/malformed';
 
 const LF = 0x0a;
 /** A line longer than this is no frame; it is cut so that memory stays bounded. */
@@ -21,6 +22,18 @@ export async function* inputLines(): AsyncGenerator<string> {
 
 export function inputChunks(): AsyncIterable<Buffer> {
   return process.stdin as AsyncIterable<Buffer>;
+}
+
+/** Standard input to its end, so many octets at most. */
+export async function inputWhole(most: number): Promise<Uint8Array | Malformed> {
+  const parts: Buffer[] = [];
+  let octets = 0;
+  for await (const chunk of inputChunks()) {
+    octets += chunk.length;
+    if (octets > most) return malformed(`more than ${most} octets`, most);
+    parts.push(chunk);
+  }
+  return new Uint8Array(Buffer.concat(parts));
 }
 
 /** Gathers output into larger writes and waits for a slow reader. */

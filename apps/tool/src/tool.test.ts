@@ -268,4 +268,38 @@ describe('./mistpeak tool', () => {
     expect(tool('demodulate sound.wav --decoder best').status).toBe(2);
     expect(tool('modulate').status).toBe(2);
   });
+
+  it('lzhuf and mail: what radio mail sends, both ways, and wrong input by its reason', () => {
+    const json =
+      '{"headers":[["Mid","A"],["X-Odd","yes"],["Body","9"]],"text":"t\u00e9rns","files":[{"name":"a","base64":"AP8="}]}';
+    const octets = tool('mail pack', json).out;
+    expect(octets.toString('latin1')).toBe(
+      'Mid: A\r\nX-Odd: yes\r\nBody: 5\r\nFile: 2 a\r\n\r\nt\xe9rns\r\n\x00\xff\r\n',
+    );
+    const packed = tool('lzhuf pack', octets);
+    const back = tool('lzhuf unpack', packed.out);
+    expect([packed.status, back.status, back.out.equals(octets)]).toEqual([0, 0, true]);
+    expect(jsonLines(tool('mail unpack', octets).out)).toEqual([
+      {
+        headers: [
+          ['Mid', 'A'],
+          ['X-Odd', 'yes'],
+          ['Body', '5'],
+          ['File', '2 a'],
+        ],
+        text: 't\xe9rns',
+        files: [{ name: 'a', base64: 'AP8=' }],
+      },
+    ]);
+    expect(tool('lzhuf unpack', 'junk, more junk')).toMatchObject({
+      status: 1,
+      err: expect.stringContaining('checksum'),
+    });
+    expect(tool('mail pack', '{"headers":7}')).toMatchObject({
+      status: 1,
+      err: expect.stringContaining('headers'),
+    });
+    expect(tool('mail pack', '{')).toMatchObject({ status: 1, err: expect.stringContaining('no JSON') });
+    expect(tool('mail', '')).toMatchObject({ status: 2 });
+  });
 });

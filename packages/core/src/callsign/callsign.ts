@@ -50,6 +50,9 @@ export function callWithoutSsid(text: string): string {
  */
 const AMATEUR_FORM = /^(?:[A-Z]{1,2}|[A-Z][0-9]|[0-9][A-Z])[0-9][A-Z0-9]{0,3}[A-Z]$/;
 
+/** call: without its SSID. */
+export const hasAmateurForm = (call: string): boolean => AMATEUR_FORM.test(call);
+
 /**
  * Words that stand in for a call in examples, with any digit in the digit's place; nobody may transmit them (common
  * practice, no source). Of N0CAL the digit counts: with others it is somebody's call.
@@ -72,7 +75,7 @@ export function parseLicenceCall(text: string): string | Malformed {
   if (/-/.test(text)) return malformed('give the licence call alone, without an SSID', text.indexOf('-'));
   if (isPlaceholderCall(parsed.call))
     return malformed(`${parsed.call} is a placeholder: enter the call on your licence`);
-  if (!AMATEUR_FORM.test(parsed.call))
+  if (!hasAmateurForm(parsed.call))
     return malformed('an amateur call has a prefix, a digit and ends in a letter, as in QH4MPK');
   return parsed.call;
 }
