@@ -128,6 +128,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   bits: [],
   callsign: ['bits'],
   chain: ['kit', 'proof'],
+  'command-words': ['machine'],
   'channel-access': ['kiss', 'kit', 'machine'],
   diagnosis: ['ax25', 'bits', 'digipeating', 'port-voice', 'proof'],
   digipeating: ['ax25', 'bits', 'callsign', 'machine'],

@@ -7,6 +7,9 @@ import { formatClosing, formatProposal } from './proposal.js';
 import { End, outgoing } from './testing/end.js';
 
 const GATE = '[Gate-1-B2FHM$]\r;PQ: 23753528\rQH5VEL-10 >\r';
+
+describe('what they offer', () => {
+  const theirs = outgoing('T1', 'from the cliffs '.repeat(40));
   const block = (...all: (typeof theirs)[]): string => {
     const lines = all.map(formatProposal);
     return `${lines.join('\r')}\r${formatClosing(lines)}\r`;
