@@ -25,7 +25,7 @@ const project = (displayName, folder, more = {}) => ({
   testMatch: ['**/*.test.ts'],
   transform,
   transformIgnorePatterns: [
-    '/node_modules/(?!(@nestjs|@noble|uuid|d3-[a-z-]+|internmap|tinyqueue|ol|rbush|quickselect|world-atlas|topojson-client)/)',
+    '/node_modules/(?!(@nestjs|@noble|postal-mime|nodemailer|uuid|d3-[a-z-]+|internmap|tinyqueue|ol|rbush|quickselect|world-atlas|topojson-client)/)',
   ],
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
   ...more,

@@ -60,6 +60,8 @@ import { Sessions1700000035000 } from './sessions/sessions.migration.js';
 import { Terminal1700000036000 } from './terminal/terminal.migration.js';
 import { TerminalModule } from './terminal/terminal.module.js';
 import { Mailbox1700000037000 } from './mailbox/mailbox.migration.js';
+import { MailModule } from './mail/mail.module.js';
+import { Mail1700000038000 } from './mail/mail.migration.js';
 import { MailboxModule } from './mailbox/mailbox.module.js';
 import { SessionsModule } from './sessions/sessions.module.js';
 import { Positions1700000009000 } from './stations/positions.migration.js';
@@ -130,6 +132,7 @@ export const MIGRATIONS = [
   Sessions1700000035000,
   Terminal1700000036000,
   Mailbox1700000037000,
+  Mail1700000038000,
 ];
 
 @Module({})
@@ -167,6 +170,7 @@ export class AppModule {
         RemovalsModule,
         SessionsModule,
         MailboxModule,
+        MailModule,
         TerminalModule,
         TrafficModule,
         OperatorModule,

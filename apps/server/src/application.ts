@@ -3,6 +3,7 @@ import { ValidationPipe, type INestApplication } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { exceedsJsonBounds } from '@mistpeak/core/bits/json-bounds';
+import { LETTERS_TYPE } from '@mistpeak/contract/mail';
 import { TILE_TYPE } from '@mistpeak/contract/elevation';
 import { CAPTURE_TYPE } from '@mistpeak/contract/frame';
 import type { Clock } from '@mistpeak/link/clock';
@@ -47,6 +48,7 @@ export async function createApplication(configuration: Configuration): Promise<I
   app.use(door(app.get(AccessService), app.get<Clock>(CLOCK)));
   app.useBodyParser('raw', { type: CAPTURE_TYPE, limit: '256mb' });
   app.useBodyParser('raw', { type: TILE_TYPE, limit: '32mb' });
+  app.useBodyParser('raw', { type: LETTERS_TYPE, limit: '64mb' });
   app.use(json({ limit: '4kb', type: (request) => isJson(request) && isOpen(request), verify }));
   // A kit of hundreds of items is longer than the usual limit.
   app.use(json({ limit: '4mb', type: isJson, verify }));

@@ -349,6 +349,36 @@ export const FAILURES = {
     means: 'This browser is logged in as a watcher; nothing was done.',
     try: 'Log in as the operator in Settings.',
   },
+  'mail-is-private': {
+    happened: 'The mail is not shown to watchers.',
+    means: 'The operator has not allowed it.',
+    try: 'Ask the operator; the choice is under Mail, Account.',
+  },
+  'mail-under-way': {
+    happened: 'A mail session is under way already.',
+    means: 'One at a time: two would offer the same messages.',
+    try: 'Wait for its end, or stop it.',
+  },
+  'passphrase-wrong': {
+    happened: 'That passphrase does not open the password.',
+    means: 'Nothing was changed; the password stays locked.',
+    try: 'Type it again, or give the password itself anew.',
+  },
+  'password-locked': {
+    happened: 'The password of the mail account is locked.',
+    means: 'Its key is your passphrase, which is kept nowhere.',
+    try: 'Give the passphrase under Account, or the password for this session.',
+  },
+  'too-heavy': {
+    happened: 'This letter takes longer than you have allowed.',
+    means: 'On this way it would hold the channel for too many minutes.',
+    try: 'Make its pictures smaller, leave a file out, or allow more minutes under Account.',
+  },
+  'card-in-use': {
+    happened: 'Another set-up holds that sound card.',
+    means: 'Two programs at one card disturb each other, and one of them hears nothing.',
+    try: 'Close the link that uses the card, then start again.',
+  },
   internal: {
     happened: 'Something went wrong inside Mistpeak.',
     means: 'This is a fault of ours; what was heard is kept.',

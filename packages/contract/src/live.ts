@@ -5,6 +5,7 @@ import type { GatingEvents, GatingSnapshot } from './live/gating.js';
 import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
+import type { MailEvents, MailSnapshot } from './live/mail.js';
 import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
 import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
@@ -28,6 +29,7 @@ export interface Snapshot
     GatingSnapshot,
     InternetSnapshot,
     LevelsSnapshot,
+    MailSnapshot,
     MessagesSnapshot,
     PathLabSnapshot,
     BeaconWaysSnapshot,
@@ -49,6 +51,7 @@ interface LiveData
     GatingEvents,
     InternetEvents,
     LevelsEvents,
+    MailEvents,
     MessagesEvents,
     PathLabEvents,
     BeaconWaysEvents,

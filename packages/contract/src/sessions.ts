@@ -110,8 +110,8 @@ export interface SessionView {
   readonly peer: string;
   readonly via: readonly string[];
   readonly calledBy: 'us' | 'them';
-  /** What it serves: the operator at the terminal, a visit that runs by itself, the own mailbox. */
-  readonly purpose: 'terminal' | 'mailbox';
+  /** What it serves: the operator at the terminal, a visit that runs by itself, the own mailbox, radio mail. */
+  readonly purpose: 'terminal' | 'mailbox' | 'mail';
   readonly phase: Phase;
   readonly modulo: 8 | 128;
   readonly parameters: SessionParameters;

@@ -80,6 +80,7 @@ export class MailboxService implements OnModuleInit, OnModuleDestroy {
     Object.assign(this, { numbered, letters, half });
     this.live.contribute('mailbox', () => this.view());
     this.sessions.answerBy({
+      purpose: 'mailbox',
       takes: (linkId, own, digipeaters) => this.takes(linkId, own, digipeaters),
       begun: (run) => this.begun(run),
     });

@@ -16,6 +16,7 @@ export function refuseCall(
       ended: nothing,
       data: nothing,
       bothWays: nothing,
+      confirmed: nothing,
     },
     spec,
   );

@@ -38,6 +38,8 @@ export interface SessionHost {
   readonly ended: () => void;
   /** Octets came from the far end, in order. */
   readonly data: (octets: Uint8Array) => void;
+  /** So many of ours, in all, are acknowledged. */
+  readonly confirmed: (octets: number) => void;
   /** The first octets have passed both ways. */
   readonly bothWays: () => void;
 }
@@ -278,6 +280,7 @@ export class SessionRun {
         return this.take(effect.octets);
       case 'confirmed':
         this.confirmed += effect.octets;
+        this.host.confirmed(this.confirmed);
         this.proveBothWays();
         return this.leaveWhenSaid();
       case 'connected':

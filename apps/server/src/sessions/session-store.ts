@@ -21,7 +21,7 @@ export class SessionStore {
   /** The newest, the oldest first. */
   async newest(most: number): Promise<SessionView[]> {
     const rows = await this.database.query<{ view: SessionView }[]>(
-      'SELECT view FROM session WHERE ended_at IS NOT NULL ORDER BY opened_at DESC LIMIT $1',
+      "SELECT view FROM session WHERE ended_at IS NOT NULL AND view->>'purpose' <> 'mail' ORDER BY opened_at DESC LIMIT $1",
       [most],
     );
     return rows.map(({ view }) => view).reverse();
@@ -86,7 +86,7 @@ export class SessionStore {
   async search(octets: Uint8Array, most: number): Promise<SessionView[]> {
     // In the escape form (every octet has one) small and capital letters can be compared.
     const rows = await this.database.query<{ view: SessionView }[]>(
-      `SELECT view FROM session WHERE id IN (
+      `SELECT view FROM session WHERE view->>'purpose' <> 'mail' AND id IN (
          SELECT session_id FROM session_said GROUP BY session_id, side
          HAVING position(lower(encode($1::bytea, 'escape')) IN
            lower(encode(string_agg(octets, ''::bytea ORDER BY seq), 'escape'))) > 0

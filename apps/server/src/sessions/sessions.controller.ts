@@ -49,8 +49,9 @@ export class SessionsController {
   }
 
   @Get(':id/said')
-  said(@Param('id', ParseUUIDPipe) id: string): Promise<SaidView[]> {
-    return this.store.said(id);
+  async said(@Param('id', ParseUUIDPipe) id: string): Promise<SaidView[]> {
+    // What mail says is read where mail is, by whom it is for.
+    return (await this.store.find(id))?.purpose === 'mail' ? [] : this.store.said(id);
   }
 
   @Get(':id/files')
@@ -72,7 +73,9 @@ export class SessionsController {
     @Param('form') form: string,
     @Res() response: Response,
   ): Promise<void> {
-    const { name, type, octets } = await this.exports.make(await this.one(id), form);
+    const session = await this.one(id);
+    if (session.purpose === 'mail') throw new ProblemException('not-found');
+    const { name, type, octets } = await this.exports.make(session, form);
     response.attachment(name).type(type).send(octets);
   }
 

@@ -37,6 +37,7 @@ const LEAVE_WITHIN_MS = 60_000;
 
 /** Somebody of this station who takes calls: with what parameters, over so many digipeaters. */
 export interface Answerer {
+  readonly purpose: 'mailbox' | 'mail';
   takes(
     linkId: string,
     own: string,
@@ -49,7 +50,9 @@ export interface Answerer {
 export interface SessionListener {
   data?(octets: Uint8Array): void;
   connected?(): void;
-  ended?(): void;
+  /** So many octets of ours, in all, are acknowledged. */
+  confirmed?(octets: number): void;
+  ended?(view: SessionView): void;
 }
 
 /** Connections in operation, whoever they serve; each end a driven machine behind the lock of its link. */
@@ -113,6 +116,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     id: string,
     { from, to, via, linkId, parameters, frequencyMHz }: CallStation,
     listener?: SessionListener,
+    purpose: 'terminal' | 'mail' = 'terminal',
   ): SessionView {
     const known = this.runs.get(id)?.view() ?? this.ended.get(id);
     if (known) return known;
@@ -132,7 +136,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
       peer,
       via: digipeaters,
       calledBy: 'us',
-      purpose: 'terminal',
+      purpose,
       accepts: false,
       frequencyMHz,
       parameters: parameters ?? computedParameters(link, digipeaters.length),
@@ -198,11 +202,12 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
         clock: this.clock,
         link: () => this.links.settings(linkId),
         transmit: (raw) => this.transmit(spec, raw),
-        keep: (said) => this.keepSaid(said),
+        keep: (said) => this.keepSaid(spec, said),
         changed: () => this.tellSoon(id),
         connected: (calledBy) => this.noteConnected(run, calledBy),
         ended: () => this.noteEnded(run),
         data: (octets) => this.each(id, (listener) => listener.data?.(octets)),
+        confirmed: (octets) => this.each(id, (listener) => listener.confirmed?.(octets)),
         bothWays: () => void this.proof.record(passedBothWays(run, this.clock.nowMs())),
       },
       spec,
@@ -216,8 +221,9 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     for (const listener of this.listeners.get(id) ?? []) call(listener);
   }
 
-  private keepSaid(said: SaidView): Promise<boolean> {
-    this.live.publish({ kind: 'session-said', data: said });
+  /** What mail says is for whom it is for, and for no other page. */
+  private keepSaid({ purpose }: SessionSpec, said: SaidView): Promise<boolean> {
+    if (purpose !== 'mail') this.live.publish({ kind: 'session-said', data: said });
     return this.store.keepSaid(said);
   }
 
@@ -288,7 +294,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
       peer: caller,
       via,
       calledBy: 'them',
-      purpose: 'mailbox',
+      purpose: answerer.answerer.purpose,
       accepts: true,
       parameters: answerer.parameters,
     });
@@ -340,9 +346,10 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     const run = this.runs.get(id);
     if (!run) return;
     this.tell(id);
-    this.ended.set(id, run.view());
+    const view = run.view();
+    this.ended.set(id, view);
     this.runs.delete(id);
-    this.each(id, (listener) => listener.ended?.());
+    this.each(id, (listener) => listener.ended?.(view));
     this.listeners.delete(id);
     const [oldest] = this.ended.keys();
     if (this.ended.size > SHOWN_ENDED && oldest !== undefined) this.ended.delete(oldest);

@@ -216,6 +216,7 @@ async function runSeed(seed: number): Promise<Outcome> {
   };
   const [a, b] = processes as [Process, Process];
   b.sessions.answerBy({
+    purpose: 'mailbox',
     takes: () => ({ parameters: computedParameters(LINK, 0) }),
     begun: ({ spec: { id } }) => ({ connected: () => void b.sessions.say(id, words(1)) }),
   });

@@ -43,6 +43,11 @@ export class StationsService implements OnModuleInit {
     this.traffic.take('stations', { heard: (frame) => this.note(frame) });
   }
 
+  /** Everybody heard, objects among them. */
+  calls(): { name: string; heardAtMs: number }[] {
+    return [...this.known.values()].map(({ name, heardAtMs }) => ({ name, heardAtMs }));
+  }
+
   private note({ view, atMs, id, origin }: ReadFrame, write = true): void {
     if (!view) return;
     const byInternet = origin === 'internet';

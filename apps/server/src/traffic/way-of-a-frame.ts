@@ -8,6 +8,7 @@ export const WAY_OF_A_FRAME = [
   'proof', // which rung of the climb it lights
   'stations', // who is where
   'echo', // one of ours come back
+  'mail channel', // when the channel was last heard, and how well a gateway
   'sessions', // of a connection of ours, or a call
   'heard counts', // how often whom
   'messages', // what it says to us, and what it acknowledges

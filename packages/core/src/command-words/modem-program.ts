@@ -134,8 +134,7 @@ function heard(state: ModemState, line: string, context: ModemContext): Outcome 
   const own = read(words.ownIs, line);
   if (own) return named(state, own.call ?? '', context);
   if (read(words.connected, line)) return connected(state, read(words.connected, line)?.to, peer);
-  if (read(words.disconnected, line))
-    return state.phase === 'naming' ? [state, []] : over(state, ENDED[state.phase]);
+  if (read(words.disconnected, line)) return disconnected(state);
   if (read(words.busy, line)) return [{ ...state, isBusy: true }, []];
   if (read(words.clear, line)) return [{ ...state, isBusy: false }, []];
   const waiting = Number(read(words.buffer, line)?.octets ?? NaN);
@@ -145,11 +144,16 @@ function heard(state: ModemState, line: string, context: ModemContext): Outcome 
   return refused ? over(state, `the modem program refused: ${refused.words ?? line}`) : [state, []];
 }
 
-const ENDED: Readonly<Record<Exclude<ModemPhase, 'naming' | 'over'>, string>> & Record<string, string> = {
+const ENDED: Readonly<Partial<Record<ModemPhase, string>>> = {
   calling: 'nobody answered, or the other end is busy',
   connected: 'the other end has let the link go',
   closing: 'disconnected',
 };
+
+function disconnected(state: ModemState): Outcome {
+  const outcome = ENDED[state.phase];
+  return outcome === undefined ? [state, []] : over(state, outcome);
+}
 
 /** The call that the program has is the one that goes on the air: it is compared before anything is sent. */
 function named(state: ModemState, call: string, { own, peer, words, tries }: ModemContext): Outcome {

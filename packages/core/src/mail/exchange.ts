@@ -108,7 +108,8 @@ export type ExchangeEvent =
 export type ExchangeTimer = 'patience' | 'decision';
 
 export type ExchangeEffect =
-  | { readonly kind: 'say'; readonly octets: Uint8Array; readonly isSecret?: true }
+  /** mid: of the message whose blocks they are. */
+  | { readonly kind: 'say'; readonly octets: Uint8Array; readonly isSecret?: true; readonly mid?: string }
   /** A line as it was said, for the record. */
   | { readonly kind: 'line'; readonly side: 'mine' | 'theirs'; readonly text: string }
   | { readonly kind: 'logged in' }

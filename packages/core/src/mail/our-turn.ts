@@ -72,7 +72,7 @@ export function answerLine(draft: Draft, line: string): void {
     if (blocks === 'wrong') return draft.refuse('out of order', 'That offset is beyond the message');
     if (!blocks) continue;
     unconfirmed.push(message.mid);
-    draft.do({ kind: 'say', octets: blocks });
+    draft.do({ kind: 'say', octets: blocks, mid: message.mid });
   }
   draft.set({ phase: 'their turn', unconfirmed, proposed: [] });
   draft.patience();

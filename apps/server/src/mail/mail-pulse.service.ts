@@ -1,0 +1,26 @@
+import { Injectable } from '@nestjs/common';
+import type { MailPulse } from '@mistpeak/contract/mail-session';
+import { LiveService } from '../live/live.service.js';
+import { MailStore } from './mail-store.js';
+
+/** Tells every page that something of the mail has changed, and no word of what. */
+@Injectable()
+export class MailPulseService {
+  private pulse: MailPulse = { unread: 0, waiting: 0, revision: 0 };
+
+  constructor(
+    private readonly live: LiveService,
+    private readonly store: MailStore,
+  ) {}
+
+  begin(): Promise<void> {
+    this.live.contribute('mail', () => this.pulse);
+    return this.tell();
+  }
+
+  async tell(): Promise<void> {
+    const { boxes, unread } = await this.store.counts();
+    this.pulse = { unread, waiting: boxes.outbox, revision: this.pulse.revision + 1 };
+    this.live.publish({ kind: 'mail', data: this.pulse });
+  }
+}
