@@ -117,7 +117,7 @@ describe('a session', () => {
       `;FW: ${TEST_CALL}`,
       '[Mistpeak-1-B2FHM$]',
       expect.stringMatching(/^;PR: \d{8}$/),
-      `; 127.0.0.1 DE ${TEST_CALL} (IG40hj)`,
+      `; 127.0.0.1 DE ${TEST_CALL} (IG40hi)`,
       'FF',
       '',
     ]);

@@ -29,7 +29,7 @@ export interface Misbehaviour {
 
 /** The published salt. */
 const SALT = Buffer.from(
-  '4dc565cebef95dc833f35ded475eef8a446c46b9e189d910337ac130c2c3c6afaca946543d3e68ba72343da842819cd0bbf9e8c129712d2df0101de4d0e43d14',
+  '4dc565cebef95dc833f35ded475eef8a446c46b9e189d910337ac130c2c3c6afaca946543d3e68ba72343da84281c0d0bbf9e8c12971292df0101de4d0e43d14',
   'hex',
 );
 
@@ -41,7 +41,9 @@ export class MailPeer {
   challenge: string | undefined = '23753528';
   password = 'seabird';
   misbehaves: Misbehaviour = {};
+  private putOff: string[] = [];
   private readonly parts = new Map<string, Buffer>();
+  private readonly sockets = new Set<Socket>();
   private socket: Socket | undefined;
   private said = 0;
 
@@ -59,13 +61,15 @@ export class MailPeer {
   }
 
   async close(): Promise<void> {
-    this.socket?.destroy();
+    for (const socket of this.sockets) socket.destroy();
     await new Promise((resolve) => this.server.close(resolve));
   }
 
   private serve(socket: Socket): void {
     this.socket = socket;
+    this.sockets.add(socket);
     this.said = 0;
+    this.putOff = [];
     this.heard = '';
     this.sessions++;
     let input = Buffer.alloc(0);
@@ -165,7 +169,7 @@ export class MailPeer {
       }
       if (this.misbehaves.silentAt === 'turn') return;
       // Ours.
-      const offered = this.waiting.slice(0, 5);
+      const offered = this.waiting.filter(({ mid }) => !this.putOff.includes(mid)).slice(0, 5);
       if (offered.length === 0) {
         this.say(theyAreDone ? 'FQ' : 'FF');
         if (theyAreDone) return void this.socket?.end();
@@ -257,6 +261,7 @@ export class MailPeer {
       this.say(this.misbehaves.spoils?.(blocks) ?? blocks);
     }
     // Their next turn confirms: what they did not want stays theirs to say.
+    this.putOff.push(...all.filter((_, i) => signs[i] === '=').map(({ mid }) => mid));
     const settled = all.filter((_, i) => signs[i] !== '=');
     this.confirmLater(settled.map(({ mid }) => mid));
   }
