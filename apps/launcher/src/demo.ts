@@ -1,10 +1,14 @@
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { followMail, setUpMail, type DemoPorts } from './demo-mail.js';
 
 /** What the demo remembers between starts. */
 interface DemoMemory {
   readonly tncPort: number;
   readonly internetPort?: number;
+  readonly mailPort?: number;
+  readonly modemPorts?: readonly [number, number];
+  readonly radioPort?: number;
   readonly linkId?: string;
 }
 
@@ -150,12 +154,6 @@ const NODES = [
 ];
 const MACROS = [{ name: 'Sign off', text: '73 from the base hut\nB\n' }];
 
-/** Where the stand-ins listen. */
-export interface DemoPorts {
-  readonly tncPort: number;
-  readonly internetPort: number;
-}
-
 /** Set up, and off until the operator switches it on. */
 const INTERNET = {
   isOn: false,
@@ -187,9 +185,10 @@ export function readMemory(data: string): DemoMemory {
 export async function setUpDemo(
   address: string,
   data: string,
-  { tncPort, internetPort }: DemoPorts,
+  ports: DemoPorts,
   nowMs = Date.now(),
 ): Promise<void> {
+  const { tncPort, internetPort } = ports;
   const call = caller(`${address}/api/v1`);
   const { operator } = (await call('GET', '/operator')) as { operator: unknown };
   if (!operator) await call('PUT', '/operator', OPERATOR);
@@ -218,15 +217,20 @@ export async function setUpDemo(
     for (const place of PLACES) await call('POST', '/places', place);
     await setUpMessages(call);
     await setUpTerminal(call, linkId);
+    await setUpMail(call, linkId, ports);
     await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {
     await call('PUT', `/links/${known.id}`, { ...known.settings, port: tncPort });
   }
   await followInternet(call, internetPort);
+  if (known) await followMail(call, ports);
   const remembered: DemoMemory = {
     tncPort,
     internetPort,
+    mailPort: ports.mailPort,
+    modemPorts: ports.modemPorts,
+    radioPort: ports.radioPort,
     ...((linkId ?? memory.linkId) ? { linkId: (linkId ?? memory.linkId) as string } : {}),
   };
   writeFileSync(join(data, 'demo.json'), JSON.stringify(remembered));

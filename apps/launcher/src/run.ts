@@ -6,6 +6,7 @@ import { startChild, type Child, type Wishes } from './child.js';
 import { Cluster } from './cluster.js';
 import { install, POSTGRES } from './debian.js';
 import { historyFile, kitFile, mapFolder, readMemory, setUpDemo } from './demo.js';
+import type { DemoPorts } from './demo-mail.js';
 import { keepWay, newAddress, openInBrowser } from './entrance.js';
 import { freePort, isFree } from './free-port.js';
 import { HOME } from './home.js';
@@ -62,13 +63,7 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
     stops.push(() => kept.stop());
     stops.push(keepWay(data, { port: server.port, secret: server.secret }));
     const nowMs = demo?.at ? Date.parse(demo.at) : Date.now();
-    if (tnc)
-      await setUpDemo(
-        `http://127.0.0.1:${server.port}`,
-        data,
-        { tncPort: tnc.port, internetPort: tnc.internetPort },
-        nowMs,
-      );
+    if (tnc) await setUpDemo(`http://127.0.0.1:${server.port}`, data, { ...tnc, tncPort: tnc.port }, nowMs);
     await sayWhere(data, server.port, demo !== undefined);
     const code = await Promise.race([over, ...(tnc ? [ended(tnc)] : [])]);
     if (code === 0) console.log('\nStopping ...');
@@ -168,16 +163,29 @@ async function pagePort(asked: number | undefined): Promise<number> {
 async function startTnc(
   data: string,
   { fault, closed, at }: DemoOptions,
-): Promise<Child & { readonly internetPort: number }> {
+): Promise<Child & Omit<DemoPorts, 'tncPort'>> {
   const memory = readMemory(data);
   const internetPort = await freePort(memory.internetPort);
+  const mailPort = await freePort(memory.mailPort);
+  const modemPorts = [
+    await freePort(memory.modemPorts?.[0]),
+    await freePort(memory.modemPorts?.[1]),
+  ] as const;
+  const radioPort = await freePort(memory.radioPort);
   const options = ['--port', String(await freePort(memory.tncPort)), '--map', mapFolder(data)];
-  options.push('--internet', String(internetPort));
+  options.push('--internet', String(internetPort), '--mail', String(mailPort), '--radio', String(radioPort));
+  options.push('--command', String(modemPorts[0]), '--data', String(modemPorts[1]));
   if (memory.linkId === undefined) options.push('--history', historyFile(data), '--kit', kitFile(data));
   if (fault) options.push('--fault', fault);
   if (closed) options.push('--closed', closed);
   if (at) options.push('--at', at);
-  return { ...(await startChild(join(HOME, 'packages/standins/dist/main.js'), options, {})), internetPort };
+  return {
+    ...(await startChild(join(HOME, 'packages/standins/dist/main.js'), options, {})),
+    internetPort,
+    mailPort,
+    modemPorts,
+    radioPort,
+  };
 }
 
 export function startServer(env: NodeJS.ProcessEnv, wishes: Wishes = {}): Promise<Child> {

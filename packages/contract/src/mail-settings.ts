@@ -103,7 +103,7 @@ export class MailProfile {
   @IsIn([...EXCHANGES], { message: 'choose what it does' })
   exchanges!: (typeof EXCHANGES)[number];
 
-  /** Connects to one gateway so often before the next one is called. */
+  /** One gateway is called so often before it counts as silent; a session that broke is taken up again so often. */
   @IsInt(within(1, 10))
   @Min(1, within(1, 10))
   @Max(10, within(1, 10))

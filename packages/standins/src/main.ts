@@ -3,6 +3,10 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { encodeElevationTile, tileName } from '@mistpeak/core/geo/elevation-tile';
 import { formatKit } from '@mistpeak/core/kit/kit-file';
+import { ControlledRadio } from './mail/controlled-radio.js';
+import { MailServer } from './mail/mail-server.js';
+import { ModemProgram } from './mail/modem-program.js';
+import { HUT_SITE } from './stations/cast.js';
 import { EQUIPMENT } from './stations/equipment.js';
 import { islandMap } from './terrain/map.js';
 import { FAULTS } from './tnc/faults.js';
@@ -33,6 +37,11 @@ const { values } = parseArgs({
     hours: { type: 'string', default: '4' },
     /** Of the internet side; 0: any. */
     internet: { type: 'string', default: '0' },
+    /** The mail service by TCP, a modem program’s two ports, a radio’s control port; 0: any. */
+    mail: { type: 'string', default: '0' },
+    command: { type: 'string', default: '0' },
+    data: { type: 'string', default: '0' },
+    radio: { type: 'string', default: '0' },
     /** A service that is silent. */
     closed: { type: 'string', default: '' },
   },
@@ -47,6 +56,12 @@ if (values.history) writeFileSync(values.history, history(land, seed, clock.nowM
 const world = makeWorld(clock, seed, land, [values.closed]);
 const internet = new InternetServer(world.hub, clock);
 await internet.listen(Number(values.internet));
+const mail = new MailServer(world.mail);
+await mail.listen(Number(values.mail));
+const modem = new ModemProgram(world.channel, clock, (call) => world.ears.place(call, HUT_SITE));
+await modem.listen(Number(values.command), Number(values.data));
+const radio = new ControlledRadio();
+await radio.listen(Number(values.radio));
 const fault = FAULTS.find((name) => name === values.fault);
 if (values.fault && !fault) throw new RangeError(`There is no fault "${values.fault}": ${FAULTS.join(', ')}`);
 const tnc = new KissTnc({ channel: world.channel, clock, dice: seededDice(seed), name: OPERATOR_SET, fault });
@@ -58,7 +73,7 @@ if (process.env.MISTPEAK_ENDS_WITH_INPUT) process.stdin.resume().once('end', () 
 async function stop(): Promise<void> {
   process.stdin.destroy();
   world.end();
-  await internet.close();
+  await Promise.all([internet.close(), mail.close(), modem.close(), radio.close()]);
   await tnc.close();
 }
 

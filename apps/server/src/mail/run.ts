@@ -69,8 +69,8 @@ const TRY_NEXT: readonly MailAttempt['result'][] = [
   'out of order',
   'wrong checksum',
 ];
-/** After these the same gateway is called again, as often as was chosen. */
-const TRY_AGAIN: readonly MailAttempt['result'][] = ['no answer', 'silent', 'broken', 'lost before greeting'];
+/** After these the same gateway is called again, as often as was chosen: what came is kept, and it goes on from there. */
+const TRY_AGAIN: readonly MailAttempt['result'][] = ['silent', 'broken'];
 
 type Result = Pick<MailAttempt, 'result' | 'words'> & { readonly said?: string | undefined };
 
@@ -327,7 +327,7 @@ export class MailRun {
           this.turn('closing');
         },
         changed: () => {
-          const isTalking = !['not connected', 'greeting'].includes(conversation.state().phase);
+          const isTalking = !['not connected', 'greeting', 'over'].includes(conversation.state().phase);
           if (isTalking && this.attempts.at(-1)?.exchangeAtMs === undefined)
             this.note({ exchangeAtMs: this.host.clock.nowMs() });
           this.host.changed(this);

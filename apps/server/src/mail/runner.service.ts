@@ -3,6 +3,7 @@ import { callWithoutSsid, formatCallSign, isDemoCall, parseCallSign } from '@mis
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { formatLocator } from '@mistpeak/core/geo/locator';
 import { challengeAnswer } from '@mistpeak/core/mail/login';
+import { computedParameters } from '@mistpeak/core/throughput/session-parameters';
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import type { GatewayEntry, MailProfile } from '@mistpeak/contract/mail-settings';
 import type { MailAttempt, MailLine, MailRunView, StartMail } from '@mistpeak/contract/mail-session';
@@ -297,7 +298,7 @@ export class MailRunner implements OnModuleDestroy {
   }
 
   private call(run: MailRun, profile: MailProfile, entry: GatewayEntry, events: WireEvents): MailWire {
-    const { way, linkId = '', from, host = '', port = 0 } = profile;
+    const { way, linkId = '', from, host = '', port = 0, tries } = profile;
     const own = callOf(from);
     const peer = entry.call.toUpperCase();
     const isDemo = isDemoCall(own);
@@ -306,8 +307,14 @@ export class MailRunner implements OnModuleDestroy {
     const id = `${run.spec.id.slice(0, 24)}${(run.view().attempts.length + 0x10000).toString(16).padStart(12, '0')}`;
     run.sessionId = id;
     const frequency = entry.frequencyMHz === undefined ? {} : { frequencyMHz: entry.frequencyMHz };
+    const parameters = computedParameters(this.links.settings(linkId), viaCount(entry.via));
     const counted: WireEvents = {
       ...events,
+      // Called so often; once it stands, it is held as long as every connection.
+      connected: () => {
+        this.sessions.choose(id, parameters);
+        events.connected();
+      },
       ended: (...why) => {
         const quality = this.sessions.views().find((view) => view.id === id)?.quality;
         if (quality) run.noteFrames(quality.framesSent, quality.framesResent);
@@ -317,7 +324,14 @@ export class MailRunner implements OnModuleDestroy {
     return callByPacket(
       this.sessions,
       id,
-      { from: own, to: peer, via: entry.via, linkId, ...frequency },
+      {
+        from: own,
+        to: peer,
+        via: entry.via,
+        linkId,
+        ...frequency,
+        parameters: { ...parameters, retries: Math.max(1, tries - 1) },
+      },
       counted,
     );
   }
@@ -401,6 +415,8 @@ export class MailRunner implements OnModuleDestroy {
     void this.store.keep(view, run.lines).then(() => this.pulse.tell());
   }
 }
+
+const viaCount = (via: string): number => via.split(/[,\s]+/).filter((one) => one !== '').length;
 
 /** A service on TCP is one gateway, by the name of its host. */
 const gatewaysOf = ({ way, host = '', gateways }: MailProfile): readonly GatewayEntry[] =>

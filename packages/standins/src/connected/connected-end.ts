@@ -19,6 +19,10 @@ const LINK = { airRate: BAUD, txDelayMs: 300, txTailMs: 20, persistence: 0.25, s
 /** One conversation: what is said to it comes as whole lines; what it says goes out as they are. */
 export interface Conversation {
   readonly connected?: () => void;
+  /** Octets as they come, in the place of lines. */
+  readonly data?: (octets: Uint8Array) => void;
+  /** So many octets of what was said are acknowledged. */
+  readonly confirmed?: (octets: number) => void;
   readonly line: (text: string) => void;
   readonly ended?: () => void;
 }
@@ -141,10 +145,12 @@ export class ConnectedEnd {
     const one = this.open.get(peer);
     if (!one) return;
     if (effect.kind === 'connected') one.conversation.connected?.();
-    if (effect.kind === 'data') this.gather(one, toLatin1(effect.octets));
+    if (effect.kind === 'data' && one.conversation.data) one.conversation.data(effect.octets);
+    else if (effect.kind === 'data') this.gather(one, toLatin1(effect.octets));
     if (effect.kind === 'reset') one.unconfirmed = 0;
     if (effect.kind === 'confirmed') {
       one.unconfirmed -= effect.octets;
+      one.conversation.confirmed?.(effect.octets);
       this.leave(one);
     }
     if (effect.kind === 'disconnected') this.forget(peer);

@@ -31,6 +31,9 @@ const WOOD_DB = 16;
 export const HUT_MAILBOX = 'QH2HUT-1';
 export const NODE = 'QH2NOD-4';
 
+/** Who hands on radio mail: where, how high, how strong. One is silent: its set hears and never answers. */
+export const MAIL_GATEWAYS = ['QH5VEL-10', 'QH5OST-10', 'QH5SAL-10', 'QH5COR-10', 'QH5QUI-10'] as const;
+
 const MOBILE_PATH = 'WIDE1-1,WIDE2-1';
 
 /** One set of the island's channel: where it is, with which radio, what it sends, and whether it repeats. */
@@ -139,6 +142,11 @@ function fixedCast(island: Island): CastMember[] {
     },
     { ...fixed(HUT_MAILBOX, PLACES.portVelan, 14, 25, 5 - HOUSES_DB), beacons: [] },
     { ...fixed(NODE, PLACES.anrickHead, 12, 10, 2), beacons: [] },
+    { ...fixed('QH5VEL-10', PLACES.portVelan, 20, 25, 6 - HOUSES_DB), beacons: [] },
+    { ...fixed('QH5OST-10', PLACES.ostrick, 18, 25, 5), beacons: [] },
+    { ...fixed('QH5SAL-10', PLACES.sallomere, 10, 10, 3 - HOUSES_DB), beacons: [] },
+    { ...fixed('QH5COR-10', PLACES.corvelTop, 12, 25, 6), beacons: [] },
+    { ...fixed('QH5QUI-10', PLACES.netherQuill, 15, 10, 3), beacons: [] },
     {
       ...fixed('QH6WXA-13', PLACES.weatherPoint, 10, 5, 2 - HOUSES_DB),
       beacons: [every(2 * MINUTE, 4 * SECOND, 'WIDE2-1', (atMs) => weatherReport(PLACES.weatherPoint, atMs))],

@@ -11,7 +11,9 @@ import { calling } from '../connected/caller.js';
 import { ConnectedEnd } from '../connected/connected-end.js';
 import { HutMailbox } from '../connected/hut-mailbox.js';
 import { nodeAnswer } from '../connected/node.js';
-import { castOf, HUT_MAILBOX, HUT_SITE, NODE, type CastMember } from '../stations/cast.js';
+import { mailGateway } from '../mail/gateways.js';
+import { MailService } from '../mail/mail-service.js';
+import { castOf, HUT_MAILBOX, HUT_SITE, MAIL_GATEWAYS, NODE, type CastMember } from '../stations/cast.js';
 import { makeIsland, type Island } from '../terrain/island.js';
 import { makeRoads, type Road } from '../terrain/roads.js';
 import { seededDice } from '@mistpeak/core/network/dice';
@@ -50,6 +52,7 @@ export interface World {
   readonly ears: Ears;
   /** The internet side. */
   readonly hub: Hub;
+  readonly mail: MailService;
   readonly end: () => void;
   readonly leftovers: () => number;
 }
@@ -66,11 +69,12 @@ export function makeWorld(
     ears.hear(receiver, sender, clock.nowMs()),
   );
   const hub = new Hub(clock);
+  const mail = new MailService(clock, seededDice(seed + 1));
   ears.place(OPERATOR_SET, HUT_SITE);
   const stops = castOf(island, roads).flatMap((member) => {
     ears.place(member.call, member.site);
     if (member.call === CALLER_OF) ears.place(CALLER, member.site);
-    const { set, end } = setOf(channel, clock, member);
+    const { set, end } = setOf(channel, clock, mail, member);
     if (member.call === GATE) gate(channel, clock, hub, set);
     return [...member.beacons.map((plan) => beaconing(channel, clock, set, plan)), end];
   });
@@ -83,6 +87,7 @@ export function makeWorld(
     channel,
     ears,
     hub,
+    mail,
     end: () => {
       for (const stop of [...stops, ...closings]) stop();
       channel.end();
@@ -105,10 +110,15 @@ const CALLS = {
 function setOf(
   channel: RadioChannel,
   clock: Clock,
+  mail: MailService,
   { call, digipeater: role }: CastMember,
 ): { readonly set: RadioSet; readonly end: () => void } {
   if (call === HUT_MAILBOX) return connected(new ConnectedEnd(channel, clock, call, new HutMailbox().answer));
   if (call === NODE) return connected(new ConnectedEnd(channel, clock, call, nodeAnswer));
+  const gateway = (MAIL_GATEWAYS as readonly string[]).includes(call)
+    ? mailGateway(channel, clock, mail, call)
+    : undefined;
+  if (gateway) return connected(gateway);
   if (!role && call in ANSWERS) return answering(channel, clock, call, ANSWERS[call]);
   const set: RadioSet = role
     ? digipeater(channel, clock, { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS })
