@@ -346,6 +346,8 @@ export class MailRunner implements OnModuleDestroy {
     if (!modem) throw new ProblemException('not-found');
     const own = callOf(from);
     const prove = (rung: Rung, words: string): void => this.prove(run, rung, words);
+    // Our own ears hear it too: a refusal of ours would cut that link.
+    const done = this.sessions.leaveTo(own, peer);
     return callByModem({ modem, own, peer, tries, isDemo: isDemoCall(own) }, this.clock, {
       ...events,
       connected: () => {
@@ -358,6 +360,10 @@ export class MailRunner implements OnModuleDestroy {
         this.tellSoon(run);
       },
       bufferEmpty: () => prove('keyed', 'the modem program says that its buffer is empty: all has gone out'),
+      ended: (...why) => {
+        done();
+        events.ended(...why);
+      },
       disconnected: () => prove('far station answered', `the modem program says that ${peer} took leave`),
     });
   }

@@ -63,6 +63,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
   private readonly ended = new Map<string, SessionView>();
   private readonly listeners = new Map<string, Set<SessionListener>>();
   private readonly answerers: Answerer[] = [];
+  private readonly elsewhere = new Set<string>();
   private readonly lost = new LostSessions();
   private readonly heard = new HeardLately();
   private readonly tellingSoon = new Map<string, () => void>();
@@ -189,6 +190,13 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     run.noteFile({ ...run.file, ok, words });
   }
 
+  /** Another program speaks as this station with that one: its frames are answered by nobody here. Until the returned function is called. */
+  leaveTo(own: string, peer: string): () => void {
+    const pair = `${own} ${peer}`;
+    this.elsewhere.add(pair);
+    return () => void this.elsewhere.delete(pair);
+  }
+
   private between(linkId: string, own: string, peer: string): SessionRun | undefined {
     return [...this.runs.values()].find(
       ({ spec }) => spec.linkId === linkId && spec.own === own && spec.peer === peer,
@@ -282,7 +290,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
     raw: Uint8Array,
   ): void {
     const frame = decodeFrame(raw);
-    if (isMalformed(frame) || frame.control.kind === 'UI') return;
+    if (isMalformed(frame) || frame.control.kind === 'UI' || this.elsewhere.has(`${own} ${caller}`)) return;
     const isCall = frame.control.kind === 'SABM' || frame.control.kind === 'SABME';
     const answerer =
       isCall && this.runs.size < MOST_OPEN ? this.answererFor(linkId, own, via.length) : undefined;

@@ -61,6 +61,7 @@ export class ConnectedEnd {
   end(): void {
     for (const { machine } of this.open.values()) machine.end();
     this.open.clear();
+    this.channel.detach(this.set);
   }
 
   isBusy(): boolean {

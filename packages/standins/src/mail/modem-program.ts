@@ -112,6 +112,9 @@ export class ModemProgram {
 
   private over(): void {
     this.line = undefined;
+    // Its last good-bye still goes out; then nobody answers there for this call.
+    const { end } = this;
+    this.clock.after(0, () => end?.end());
     this.end = undefined;
     this.waiting = 0;
     this.tell(NEUTRAL_WORDS.disconnected);

@@ -41,6 +41,11 @@ export class RadioChannel {
     this.sets.set(set.name, set);
   }
 
+  /** It is switched off. */
+  detach({ name }: RadioSet): void {
+    this.sets.delete(name);
+  }
+
   send(from: RadioSet, frame: Uint8Array, access: Access = USUAL_ACCESS): void {
     this.running.send(from.name, frame, access);
   }
