@@ -3,7 +3,7 @@ import { ValidationPipe, type INestApplication } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { exceedsJsonBounds } from '@mistpeak/core/bits/json-bounds';
-import { LETTERS_TYPE } from '@mistpeak/contract/mail';
+import { LETTERS_TYPE } from '@mistpeak/contract/mail-files';
 import { TILE_TYPE } from '@mistpeak/contract/elevation';
 import { CAPTURE_TYPE } from '@mistpeak/contract/frame';
 import type { Clock } from '@mistpeak/link/clock';

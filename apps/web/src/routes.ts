@@ -7,6 +7,7 @@ import { ChainPage } from './routes/chain/chain-page';
 import { KitPage } from './routes/kit/kit-page';
 import { LevelsPage } from './routes/levels/levels-page';
 import { LogbookPage } from './routes/logbook/logbook-page';
+import { MailPage } from './routes/mail/mail-page';
 import { MessagesPage } from './routes/messages/messages-page';
 import { PathPage } from './routes/path/path-page';
 import { SettingsPage } from './routes/settings/settings-page';
@@ -128,6 +129,16 @@ export const PAGES: readonly Page[] = [
     key: 'x',
     group: 'Operate',
     page: TerminalPage,
+  },
+  {
+    path: '/mail',
+    more: '/:section?/:id?',
+    label: 'Mail',
+    about:
+      'radio mail, letter, compose, inbox, outbox, gateway, session, attachment, minutes, account, password, profile, self-test, form, template, position report, modem program, radio control',
+    key: 'i',
+    group: 'Operate',
+    page: MailPage,
   },
   {
     path: '/ways',

@@ -16,9 +16,6 @@ import {
   ValidateNested,
 } from 'class-validator';
 
-/** Of .eml and mbox files that are taken in, whichever they are. */
-export const LETTERS_TYPE = 'application/mbox';
-
 /** Where a message lies; folders of one's own have names. */
 export const BOXES = ['inbox', 'outbox', 'sent', 'drafts', 'folder'] as const;
 export type Box = (typeof BOXES)[number];

@@ -124,11 +124,13 @@ export class MailController {
 
   @Post('messages')
   write(@Body() letter: KeepLetter, @CommandId() id: string): Promise<MailRow> {
+    if (letter.box === 'outbox') this.scales.refuseTooHeavy(letter);
     return this.boxes.write(id, letter);
   }
 
   @Put('messages/:id')
   rewrite(@Param('id', ParseUUIDPipe) id: string, @Body() letter: KeepLetter): Promise<MailRow> {
+    if (letter.box === 'outbox') this.scales.refuseTooHeavy(letter);
     return this.boxes.rewrite(id, letter);
   }
 

@@ -1,5 +1,5 @@
 import { Inject, Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
-import { callWithoutSsid, formatCallSign, isDemoCall, parseCallSign } from '@mistpeak/core/callsign/callsign';
+import { callWithoutSsid, isDemoCall } from '@mistpeak/core/callsign/callsign';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { formatLocator } from '@mistpeak/core/geo/locator';
 import { challengeAnswer } from '@mistpeak/core/mail/login';
@@ -27,6 +27,7 @@ import { MailSettingsService } from './mail-settings.service.js';
 import { callByModem } from './modem-wire.js';
 import { MailPace } from './pace.service.js';
 import { callByPacket, calledByPacket } from './packet-wire.js';
+import { callOf, gatewaysOf, viaCount } from './profile.js';
 import { MailRun, type RunHost, type RunSpec } from './run.js';
 import { MailRunStore } from './run-store.js';
 import { MailSelfTests } from './self-tests.service.js';
@@ -420,16 +421,4 @@ export class MailRunner implements OnModuleDestroy {
     this.over = [...this.over, view].slice(-SHOWN);
     void this.store.keep(view, run.lines).then(() => this.pulse.tell());
   }
-}
-
-const viaCount = (via: string): number => via.split(/[,\s]+/).filter((one) => one !== '').length;
-
-/** A service on TCP is one gateway, by the name of its host. */
-const gatewaysOf = ({ way, host = '', gateways }: MailProfile): readonly GatewayEntry[] =>
-  way === 'tcp' ? [{ call: host, via: '', note: '' }] : gateways;
-
-function callOf(text: string): string {
-  const call = parseCallSign(text);
-  if (isMalformed(call)) throw new ProblemException('field-refused', { from: call.malformed });
-  return formatCallSign(call);
 }

@@ -7,6 +7,7 @@ import { carriedMs, sessionMs, wireOctets, type Pace } from '@mistpeak/core/mail
 import { meantPerhaps } from '@mistpeak/core/messages/addressee';
 import type { AddressEntry, WeighLetter, WeightView } from '@mistpeak/contract/mail';
 import type { MailProfile } from '@mistpeak/contract/mail-settings';
+import { ProblemException } from '../problems/problem.js';
 import { MailBoxService } from './box.service.js';
 import { MailHoldings } from './holdings.service.js';
 import { MailPace } from './pace.service.js';
@@ -65,6 +66,16 @@ export class MailScales {
     };
   }
 
+  /** The operator’s own limit, on the way that is used first; what goes by the internet only has none. */
+  refuseTooHeavy({ files, ...letter }: WeighLetter): void {
+    if (letter.onlyInternet) return;
+    const profile = this.settings.view().profiles.find(({ way }) => way !== 'tcp');
+    const pace = profile ? this.pace.of(profile, this.runner.attemptsOf(profile)) : UNKNOWN;
+    const { packed } = this.packed({ ...letter, files });
+    if (carriedMs(wireOctets(packed, letter.subject), pace) > this.settings.view().mostMinutes * 60_000)
+      throw new ProblemException('too-heavy');
+  }
+
   /** The first one, where none is named. */
   private profileOf(id: string | undefined): MailProfile | undefined {
     const { profiles } = this.settings.view();
@@ -101,7 +112,7 @@ export class MailScales {
     const rules = { own: this.settings.addresses(), domain: this.settings.view().domain };
     const known = (await this.addresses()).map(({ address }) => address);
     return Object.fromEntries(
-      all.map((typed) => {
+      all.map((typed): [string, WeightView['addresses'][string]] => {
         const address = readMailAddress(typed, rules);
         if (!address.ok) return [typed, { trouble: address.trouble }];
         const meant = address.kind === 'station' ? meantPerhaps(address.address, known) : [];

@@ -8,16 +8,21 @@ const TITLE = 'Mistpeak';
 
 /** A message that nobody has read: in the title, at the edge of the screen, and, if it was wished, by a notice or a tone. */
 export function AttentionMark() {
-  const unread = useUnread();
+  const messages = useUnread();
+  const mail = useLive((state) => state.mail.unread);
+  const unread = messages + mail;
   const last = useLive(({ messages }) => messages.received.findLast(({ standing }) => standing === 'for me'));
   const how = useAttention((state) => state.how);
   const feedsRadio = useFeedsRadio();
-  const before = useRef(unread);
+  const before = useRef({ messages, mail });
   useEffect(() => {
     document.title = unread === 0 ? TITLE : `(${unread}) ${TITLE}`;
-    if (unread > before.current && last) callAttention(`${last.from}: ${last.text}`, how, feedsRadio);
-    before.current = unread;
-  }, [unread, last, how, feedsRadio]);
+    if (messages > before.current.messages && last)
+      callAttention(`${last.from}: ${last.text}`, how, feedsRadio);
+    // What is in it is for whom it is for: a notice says only that it came.
+    if (mail > before.current.mail) callAttention('New mail has come.', how, feedsRadio);
+    before.current = { messages, mail };
+  }, [unread, messages, mail, last, how, feedsRadio]);
   if (unread === 0) return null;
   return (
     <div

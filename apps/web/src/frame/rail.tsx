@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { NavLink, useLocation, useNavigate } from 'react-router';
 import type { ReactNode } from 'react';
 import { useUnread } from '../live/conversations';
+import { useLive } from '../live/store';
 import { PAGES, type Page } from '../routes';
 
 const GROUPS = ['Prepare', 'Tune', 'Operate', 'Keep'] as const;
@@ -63,19 +64,27 @@ function RailLink({ page }: { page: Page }) {
     >
       {page.label}
       {page.path === '/messages' && <Unread />}
+      {page.path === '/mail' && <UnreadMail />}
     </NavLink>
   );
 }
 
 function Unread() {
-  const unread = useUnread();
-  if (unread === 0) return null;
+  return <Count some={useUnread()} />;
+}
+
+function Count({ some }: { some: number }) {
+  if (some === 0) return null;
   return (
     <span className="ml-auto rounded-full bg-provedfill px-1.5 text-[12px] font-[650] text-onproved">
-      {unread}
+      {some}
       <span className="sr-only"> unread</span>
     </span>
   );
+}
+
+function UnreadMail() {
+  return <Count some={useLive((state) => state.mail.unread)} />;
 }
 
 const BAR_ITEM =

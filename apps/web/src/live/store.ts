@@ -9,6 +9,7 @@ import { gating, type GatingState } from './slices/gating';
 import { internet, type InternetState } from './slices/internet';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
+import { mail, type MailState } from './slices/mail';
 import { messages, type MessagesState } from './slices/messages';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
@@ -30,6 +31,7 @@ export interface LiveState
     GatingState,
     InternetState,
     LevelsState,
+    MailState,
     MessagesState,
     PathLabState,
     BeaconWaysState,
@@ -51,6 +53,7 @@ const SLICES = [
   gating,
   internet,
   levels,
+  mail,
   messages,
   pathLab,
   beaconWays,
@@ -82,6 +85,7 @@ const FOLDS = {
   ...gating.on,
   ...internet.on,
   ...levels.on,
+  ...mail.on,
   ...messages.on,
   ...pathLab.on,
   ...beaconWays.on,

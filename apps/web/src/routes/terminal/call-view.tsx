@@ -39,7 +39,9 @@ export function CallView() {
 }
 
 function OpenSessions() {
-  const sessions = useLive((state) => state.sessions).filter(isOpenSession);
+  const sessions = useLive((state) => state.sessions).filter(
+    (view) => isOpenSession(view) && view.purpose !== 'mail',
+  );
   const navigate = useNavigate();
   const nowMs = useNow();
   if (sessions.length === 0) return null;

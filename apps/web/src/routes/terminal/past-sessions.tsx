@@ -15,7 +15,9 @@ const SHOWN = 12;
 
 /** The last that ended, and a search through the words of all. */
 export function PastSessions() {
-  const ended = useLive((state) => state.sessions).filter((view) => !isOpenSession(view));
+  const ended = useLive((state) => state.sessions).filter(
+    (view) => !isOpenSession(view) && view.purpose !== 'mail',
+  );
   const [text, setText] = useState('');
   const [found, setFound] = useState<readonly SessionView[]>();
   const { problem, isBusy, attempt } = useAttempt();

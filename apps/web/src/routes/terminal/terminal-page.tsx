@@ -17,7 +17,7 @@ export function TerminalPage() {
     ({ mailbox, operator }) =>
       mailbox.letters.filter(({ isRead, to }) => !isRead && to === operator?.call).length,
   );
-  const open = sessions.filter(({ endedAtMs }) => endedAtMs === undefined);
+  const open = sessions.filter(({ endedAtMs, purpose }) => endedAtMs === undefined && purpose !== 'mail');
   const sections = {
     call: open.length === 0 ? 'Call' : `Call (${open.length} open)`,
     visits: 'Visits',
