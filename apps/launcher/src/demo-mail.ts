@@ -105,7 +105,7 @@ type Call = (method: string, path: string, body?: unknown) => Promise<unknown>;
 export async function setUpMail(call: Call, linkId: string, ports: DemoPorts): Promise<void> {
   const { settings } = (await call('GET', '/mail')) as { settings: { templates: object[] } };
   const more = {
-    domain: 'hollin.example',
+    domain: 'mail.hollin.example',
     profiles: mailProfiles(linkId, ports),
     templates: [...settings.templates, EVENING_TALLY],
     listening: { isOn: false, linkId, ssid: 0, allowsAutomatic: false },

@@ -35,6 +35,8 @@ export async function createApplication(configuration: Configuration): Promise<I
       contentSecurityPolicy: {
         directives: {
           'connect-src': ["'self'", 'ws:', 'wss:'],
+          // Pictures that are about to go with a letter are shown by the page itself.
+          'img-src': ["'self'", 'data:', 'blob:'],
           // Radix sets positions by style attributes.
           'style-src': ["'self'", "'unsafe-inline'"],
           'upgrade-insecure-requests': null,

@@ -85,6 +85,8 @@ export interface MailAttempt {
   readonly via: string;
   readonly frequencyMHz?: number;
   readonly atMs: number;
+  /** Tuned, and the channel free: from here on it is the way that takes its time. */
+  readonly calledAtMs?: number;
   readonly connectedAtMs?: number;
   readonly exchangeAtMs?: number;
   readonly endedAtMs?: number;

@@ -60,7 +60,8 @@ export async function fromEml(octets: Uint8Array): Promise<ReadEml> {
     to: addresses(mail.to),
     cc: addresses(mail.cc),
     subject: mail.subject ?? '',
-    text: mail.text ?? textOfHtml(mail.html ?? ''),
+    // A line end closes every text there.
+    text: (mail.text ?? textOfHtml(mail.html ?? '')).replace(/\n$/, ''),
     files: mail.attachments.map(({ filename, content }, i) => ({
       name: filename ?? `file ${i + 1}`,
       octets: typeof content === 'string' ? octetsOf(content) : new Uint8Array(content),

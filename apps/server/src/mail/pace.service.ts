@@ -27,9 +27,9 @@ export class MailPace {
         ({ octetsPerSecond, exchangeAtMs }) => octetsPerSecond !== undefined && exchangeAtMs !== undefined,
       )
       .sort((a, b) => b.atMs - a.atMs)
-      .map(({ octetsOut, octetsIn, atMs, exchangeAtMs = 0, endedAtMs = 0 }) => ({
+      .map(({ octetsOut, octetsIn, atMs, calledAtMs = atMs, exchangeAtMs = 0, endedAtMs = 0 }) => ({
         octets: octetsOut + octetsIn,
-        setUpMs: exchangeAtMs - atMs,
+        setUpMs: exchangeAtMs - calledAtMs,
         exchangeMs: endedAtMs - exchangeAtMs,
       }));
     return paceOf(past, this.reckoned(profile));

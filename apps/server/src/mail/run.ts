@@ -308,6 +308,7 @@ export class MailRun {
   private talk(entry: GatewayEntry, call: (events: WireEvents) => MailWire): Promise<Result> {
     const gateway = entry.call.toUpperCase();
     this.ending = undefined;
+    this.note({ calledAtMs: this.host.clock.nowMs() });
     this.turn('calling');
     const conversation = new Conversation(
       {

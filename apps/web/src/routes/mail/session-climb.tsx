@@ -64,10 +64,10 @@ export function campsOf(run: MailRunView): readonly Camp[] {
   ];
 }
 
-const WIDTH = 640;
-const HEIGHT = 148;
-const BASE = 118;
-const TOP = 26;
+const WIDTH = 470;
+const HEIGHT = 150;
+const BASE = 116;
+const TOP = 30;
 
 const INK: Readonly<Record<Step, string>> = {
   lit: 'var(--provedfill)',
@@ -86,7 +86,7 @@ export function SessionClimb({ run }: { run: MailRunView }) {
   const camps = campsOf(run);
   const places = camps.map((camp, i) => {
     const share = camps.length === 1 ? 1 : i / (camps.length - 1);
-    return { ...camp, x: 44 + share * (WIDTH - 88), y: BASE - share ** 1.25 * (BASE - TOP) };
+    return { ...camp, x: 42 + share * (WIDTH - 84), y: BASE - share ** 1.25 * (BASE - TOP) };
   });
   const reached = places.findLastIndex(({ step }) => step === 'lit');
   const line = (some: readonly { x: number; y: number }[]): string =>
@@ -114,7 +114,7 @@ export function SessionClimb({ run }: { run: MailRunView }) {
             strokeWidth="3"
           />
         )}
-        {places.map(({ name, step, x, y }) => (
+        {places.map(({ name, step, x, y }, i) => (
           <g key={name}>
             <circle
               cx={x}
@@ -129,7 +129,7 @@ export function SessionClimb({ run }: { run: MailRunView }) {
             )}
             <text
               x={x}
-              y={y + 25}
+              y={i % 2 === 0 ? y + 24 : y - 13}
               textAnchor="middle"
               fontSize="13"
               fill={step === 'dark' || step === 'missed' ? 'var(--ink3)' : 'var(--ink)'}

@@ -94,7 +94,11 @@ function Attempts({ run }: { run: MailRunView }) {
             </td>
             <td className="font-mono">{one.frequencyMHz?.toFixed(3) ?? '–'}</td>
             <td className="font-mono">{one.place || '–'}</td>
-            <td>{one.connectedAtMs === undefined ? '–' : waitWords(one.connectedAtMs - one.atMs)}</td>
+            <td>
+              {one.connectedAtMs === undefined
+                ? '–'
+                : waitWords(one.connectedAtMs - (one.calledAtMs ?? one.atMs))}
+            </td>
             <td className="font-mono">
               {one.octetsOut} / {one.octetsIn}
             </td>

@@ -8,10 +8,22 @@ const ROW = 34;
 interface Stretch {
   readonly fromMs: number;
   readonly toMs: number;
-  readonly kind: 'calling' | 'greeting' | 'exchange';
+  readonly kind: 'before' | 'calling' | 'greeting' | 'exchange';
 }
 
-const INK = { calling: 'var(--r2)', greeting: 'var(--r3)', exchange: 'var(--provedfill)' } as const;
+const INK = {
+  before: 'var(--line)',
+  calling: 'var(--r2)',
+  greeting: 'var(--r3)',
+  exchange: 'var(--provedfill)',
+} as const;
+
+const NAMES = {
+  before: 'tuning, waiting',
+  calling: 'calling',
+  greeting: 'greeting',
+  exchange: 'messages',
+} as const;
 
 /** Each try as a line of time: calling, greeting, exchange; what was said on either side as strokes above and below it. */
 export function Timeline({ run, lines }: { run: MailRunView; lines: readonly MailLine[] }) {
@@ -84,10 +96,9 @@ export function Timeline({ run, lines }: { run: MailRunView; lines: readonly Mai
         </text>
       </svg>
       <figcaption className="flex flex-wrap gap-x-4 text-[13px] text-ink2">
-        {(['calling', 'greeting', 'exchange'] as const).map((kind) => (
+        {(['before', 'calling', 'greeting', 'exchange'] as const).map((kind) => (
           <span key={kind} className="flex items-center gap-1.5">
-            <span aria-hidden className="size-3" style={{ background: INK[kind] }} />{' '}
-            {kind === 'exchange' ? 'messages' : kind}
+            <span aria-hidden className="size-3" style={{ background: INK[kind] }} /> {NAMES[kind]}
           </span>
         ))}
         <span>strokes: lines of mine above, theirs below</span>
@@ -97,11 +108,13 @@ export function Timeline({ run, lines }: { run: MailRunView; lines: readonly Mai
 }
 
 function stretchesOf(
-  { atMs, connectedAtMs, exchangeAtMs, endedAtMs }: MailRunView['attempts'][number],
+  { atMs, calledAtMs, connectedAtMs, exchangeAtMs, endedAtMs }: MailRunView['attempts'][number],
   nowMs: number,
 ): Stretch[] {
   const endMs = endedAtMs ?? nowMs;
-  const parts: Stretch[] = [{ fromMs: atMs, toMs: connectedAtMs ?? endMs, kind: 'calling' }];
+  const parts: Stretch[] = [{ fromMs: atMs, toMs: calledAtMs ?? endMs, kind: 'before' }];
+  if (calledAtMs !== undefined)
+    parts.push({ fromMs: calledAtMs, toMs: connectedAtMs ?? endMs, kind: 'calling' });
   if (connectedAtMs !== undefined)
     parts.push({ fromMs: connectedAtMs, toMs: exchangeAtMs ?? endMs, kind: 'greeting' });
   if (exchangeAtMs !== undefined) parts.push({ fromMs: exchangeAtMs, toMs: endMs, kind: 'exchange' });
