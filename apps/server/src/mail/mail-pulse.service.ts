@@ -18,9 +18,11 @@ export class MailPulseService {
     return this.tell();
   }
 
+  /** Never rejects: while the database is away the numbers stay as they were. */
   async tell(): Promise<void> {
-    const { boxes, unread } = await this.store.counts();
-    this.pulse = { unread, waiting: boxes.outbox, revision: this.pulse.revision + 1 };
+    const counts = await this.store.counts().catch(() => undefined);
+    const { unread, waiting } = counts ? { unread: counts.unread, waiting: counts.boxes.outbox } : this.pulse;
+    this.pulse = { unread, waiting, revision: this.pulse.revision + 1 };
     this.live.publish({ kind: 'mail', data: this.pulse });
   }
 }

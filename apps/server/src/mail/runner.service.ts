@@ -56,6 +56,8 @@ export class MailRunner implements OnModuleDestroy {
   private readonly log = new Logger('mail');
   private readonly runs = new Map<string, MailRun>();
   private over: MailRunView[] = [];
+  /** Of those that ended since the start: also a database that is away does not hide what was said. */
+  private readonly said = new Map<string, readonly MailLine[]>();
   private readonly telling = new Map<string, () => void>();
   /** What the operator has said that his radios stand at, by link. */
   private readonly tuned = new Map<string, number>();
@@ -107,9 +109,11 @@ export class MailRunner implements OnModuleDestroy {
   async detail(id: string): Promise<{ view: MailRunView; lines: readonly MailLine[]; run?: MailRun }> {
     const run = this.runs.get(id);
     if (run) return { view: run.view(), lines: run.lines, run };
+    const [view, said] = [this.over.find((one) => one.id === id), this.said.get(id)];
+    if (view && said) return { view, lines: said };
     const found = await this.store.find(id);
     if (!found) throw new ProblemException('not-found');
-    return { view: this.over.find((one) => one.id === id) ?? found.view, lines: found.lines };
+    return { view: view ?? found.view, lines: found.lines };
   }
 
   run(id: string): MailRun {
@@ -150,9 +154,14 @@ export class MailRunner implements OnModuleDestroy {
     };
     const run = new MailRun(this.hostOf(profile, secret, nothingQueued), spec);
     this.runs.set(id, run);
-    // Before the first word of it: also this one is told as cut off, should the process end.
-    await this.store.keep(run.view(), run.lines);
-    await this.holdings.readOutbox();
+    try {
+      await this.holdings.readOutbox();
+      // Before the first word of it: also this one is told as cut off, should the process end.
+      await this.store.keep(run.view(), run.lines);
+    } catch (error) {
+      this.runs.delete(id);
+      throw error;
+    }
     void run.go().then(() => this.putBack(profile, run));
     this.tell(run);
     return run.view();
@@ -419,6 +428,8 @@ export class MailRunner implements OnModuleDestroy {
     this.tell(run);
     const view = run.view();
     this.over = [...this.over, view].slice(-SHOWN);
+    this.said.set(view.id, run.lines);
+    for (const id of this.said.keys()) if (!this.over.some((one) => one.id === id)) this.said.delete(id);
     void this.store.keep(view, run.lines).then(() => this.pulse.tell());
   }
 }
