@@ -6,6 +6,7 @@ import { hostileBenchmark } from './hostile.js';
 import { ingestBenchmark } from './ingest.js';
 import { kissBenchmark } from './kiss.js';
 import { levelsBenchmark } from './levels.js';
+import { mailBenchmark } from './mail.js';
 import { mapBenchmark } from './map.js';
 import { messagesBenchmark } from './messages.js';
 import { modemBenchmark } from './modem.js';
@@ -26,6 +27,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   hostile: hostileBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,
+  mail: mailBenchmark,
   messages: messagesBenchmark,
   modem: modemBenchmark,
   levels: levelsBenchmark,

@@ -27,17 +27,18 @@ export async function goTo(
     | 'Air'
     | 'Messages'
     | 'Terminal'
+    | 'Mail'
     | 'Ways'
     | 'Logbook'
     | 'Settings',
 ): Promise<void> {
   const pages = page.getByRole('navigation', { name: 'Pages' });
   await expect(pages).toBeVisible();
-  const link = pages.getByRole('link', { name });
+  const link = pages.getByRole('link', { name: new RegExp(`^${name}`) });
   if ((await link.count()) > 0) return link.click();
   // On a phone a group of several pages opens as a list.
   const tune = ['Levels', 'Path', 'Beacon'];
-  const operate = ['Air', 'Messages', 'Terminal', 'Ways'];
+  const operate = ['Air', 'Messages', 'Terminal', 'Mail', 'Ways'];
   const group = tune.includes(name) ? 'Tune' : operate.includes(name) ? 'Operate' : 'Prepare';
   await pages.getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();

@@ -41,6 +41,9 @@ test('a watcher sees everything and transmits by no route: page, palette, key, R
     await expect(page.getByRole('button', { name: 'Send the message' })).toBeDisabled();
     await goTo(page, 'Terminal');
     await expect(page.getByRole('button', { name: /^Call/ }).first()).toBeDisabled();
+    // Of the mail he sees that there is some, and no word of it.
+    await goTo(page, 'Mail');
+    await expect(page.getByText('The mail is not shown to watchers.')).toBeVisible();
     await goTo(page, 'Ways');
     await expect(page.getByRole('button', { name: /Switch on: Receive gate/ })).toBeDisabled();
     await goTo(page, 'TNC');

@@ -1,6 +1,9 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { formatCallSign, parseCallSign } from '@mistpeak/core/callsign/callsign';
 import type { GatewayEntry, MailProfile } from '@mistpeak/contract/mail-settings';
+import type { LinkView } from '@mistpeak/contract/link';
+import type { ModemProgramSettings } from '@mistpeak/contract/mail-settings';
+import { heldBy } from '@mistpeak/contract/sound';
 import { ProblemException } from '../problems/problem.js';
 
 /** Digipeaters of a way as typed. */
@@ -15,4 +18,22 @@ export function callOf(text: string): string {
   const call = parseCallSign(text);
   if (isMalformed(call)) throw new ProblemException('field-refused', { from: call.malformed });
   return formatCallSign(call);
+}
+
+/** Our own modem and another program's cannot both have the card. */
+export function sharesCard(
+  { way, modem }: Pick<MailProfile, 'way' | 'modem'>,
+  modems: readonly ModemProgramSettings[],
+  links: readonly Pick<LinkView, 'settings' | 'phase'>[],
+): boolean {
+  const card = modems.find(({ name }) => name === modem)?.card ?? '';
+  if (way !== 'modem' || card === '') return false;
+  return links.some(
+    ({ settings, phase }) =>
+      settings.kind === 'sound-card' &&
+      phase !== 'closed' &&
+      phase !== 'failed' &&
+      settings.sound !== undefined &&
+      heldBy(settings.sound).some((one) => one.endsWith(` ${card}`)),
+  );
 }

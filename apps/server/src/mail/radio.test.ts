@@ -1,12 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import type { LinkView } from '@mistpeak/contract/link';
 import type { MailRow } from '@mistpeak/contract/mail';
 import type { MailDesk, MailRunDetail, MailRunView } from '@mistpeak/contract/mail-session';
-import type { EvidenceView } from '@mistpeak/contract/proof';
 import { KissBridge } from '../testing/kiss-bridge.js';
 import { MailPeer, peerMail } from '../testing/mail-peer.js';
 import { MovedClock } from '../testing/moved-clock.js';
+import { Program, Radio, WORDS } from '../testing/told-devices.js';
 import { linkTo, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
 
 const CALLS = [TEST_CALL, '1X9TSU'] as const;
@@ -109,7 +108,7 @@ class Station {
     const page = this.server.follow();
     const { evidence } = await page.find('snapshot');
     page.close();
-    return (evidence as readonly EvidenceView[]).map(({ rung }) => rung);
+    return (evidence).map(({ rung }) => rung);
   }
 }
 
@@ -314,6 +313,7 @@ describe('between two Mistpeaks', () => {
     });
 
     it('by its own words: the call read back, linked, buffer empty, unlinked; each lights its rung', async () => {
+      await me.ask('POST', '/mail/self-tests', { chain: 'modem program' });
       gateway.waiting = [peerMail('MODEM1')];
       const run = await session();
       expect(run.outcome).toMatchObject({ ok: true });
@@ -393,117 +393,3 @@ it('by schedule it calls when it is due, within its hours, while the transmitter
     await bridge.close();
   }
 });
-
-/** A radio with two bands at a control port. */
-class Radio {
-  hz = 144_800_000;
-  setsOther = false;
-  readonly heard: string[] = [];
-
-  private constructor(
-    private readonly server: Server,
-    readonly port: number,
-  ) {}
-
-  static async listen(): Promise<Radio> {
-    const server = createServer();
-    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    const radio = new Radio(server, (server.address() as AddressInfo).port);
-    server.on('connection', (socket) =>
-      socket.on('data', (octets: Buffer) => {
-        for (const text of octets.toString().split('\r').filter(Boolean)) {
-          radio.heard.push(text);
-          if (text === 'FREQ?') socket.write(`FREQ ${radio.hz} BAND A\r`);
-          else if (!radio.setsOther) radio.hz = Number(text.slice(5));
-        }
-      }),
-    );
-    return radio;
-  }
-
-  close(): void {
-    this.server.close();
-  }
-}
-
-const WORDS = {
-  setOwn: 'I AM {call}',
-  askOwn: 'WHO',
-  ownIs: 'YOU ARE {call}',
-  connect: 'CALL {from} {to}',
-  connected: 'TALKING TO {to}',
-  busy: 'NOISE',
-  clear: 'SILENCE',
-  buffer: 'LEFT {octets}',
-  disconnect: 'BYE',
-  disconnected: 'ALONE',
-  abort: '',
-  refused: 'CANNOT {words}',
-};
-
-/** A modem program with words of its own; behind it a gateway over TCP. */
-class Program {
-  readonly heard: string[] = [];
-  own: string | undefined;
-  refusal: string | undefined;
-  commandPort = 0;
-  dataPort = 0;
-  private readonly servers: Server[] = [];
-  private readonly sockets: Socket[] = [];
-  private data: Socket | undefined;
-  private far: Socket | undefined;
-
-  static async listen(gatewayPort: number): Promise<Program> {
-    const { connect } = await import('node:net');
-    const program = new Program();
-    const command = createServer((socket) => {
-      program.sockets.push(socket);
-      let own = '';
-      const tell = (text: string): unknown => socket.write(`${text}\r\n`);
-      socket.on('error', () => undefined);
-      socket.on('data', (octets: Buffer) => {
-        for (const text of octets.toString().split('\r').filter(Boolean)) {
-          program.heard.push(text);
-          if (text.startsWith('I AM ')) own = program.own ?? text.slice(5);
-          if (text === 'WHO') tell(`YOU ARE ${own}`);
-          if (text === 'BYE') {
-            program.far?.end();
-            tell('ALONE');
-          }
-          if (!text.startsWith('CALL ')) continue;
-          if (program.refusal !== undefined) {
-            tell(program.refusal);
-            continue;
-          }
-          const far = connect(gatewayPort, '127.0.0.1', () => {
-            tell(`TALKING TO ${text.split(' ')[2]}`);
-            far.on('data', (more: Buffer) => program.data?.write(more));
-          });
-          program.far = far;
-        }
-      });
-    });
-    const data = createServer((socket) => {
-      program.sockets.push(socket);
-      program.data = socket;
-      socket.on('error', () => undefined);
-      socket.on('data', (octets: Buffer) => {
-        program.sockets.at(-2)?.write(`LEFT ${octets.length}\r\n`);
-        program.far?.write(octets);
-        program.sockets.at(-2)?.write('LEFT 0\r\n');
-      });
-    });
-    for (const server of [command, data])
-      await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    program.commandPort = (command.address() as AddressInfo).port;
-    program.dataPort = (data.address() as AddressInfo).port;
-    program.servers.push(command, data);
-    return program;
-  }
-
-  async close(): Promise<void> {
-    for (const socket of this.sockets) socket.destroy();
-    this.far?.destroy();
-    for (const server of this.servers) await new Promise((resolve) => server.close(resolve));
-  }
-}

@@ -7,7 +7,6 @@ import { computedParameters } from '@mistpeak/core/throughput/session-parameters
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import type { GatewayEntry, MailProfile } from '@mistpeak/contract/mail-settings';
 import type { MailAttempt, MailLine, MailRunView, StartMail } from '@mistpeak/contract/mail-session';
-import { heldBy } from '@mistpeak/contract/sound';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { LiveService } from '../live/live.service.js';
@@ -27,7 +26,7 @@ import { MailSettingsService } from './mail-settings.service.js';
 import { callByModem } from './modem-wire.js';
 import { MailPace } from './pace.service.js';
 import { callByPacket, calledByPacket } from './packet-wire.js';
-import { callOf, gatewaysOf, viaCount } from './profile.js';
+import { callOf, gatewaysOf, sharesCard, viaCount } from './profile.js';
 import { MailRun, type RunHost, type RunSpec } from './run.js';
 import { MailRunStore } from './run-store.js';
 import { MailSelfTests } from './self-tests.service.js';
@@ -139,7 +138,8 @@ export class MailRunner implements OnModuleDestroy {
     const profile = this.settings.profile(profileId);
     const secret = profile.way === 'peer' ? undefined : this.account.forSession(password);
     this.refuseLocked(profile);
-    this.refuseSharedCard(profile);
+    if (sharesCard(profile, this.settings.view().modems, this.links.views()))
+      throw new ProblemException('card-in-use');
     const spec: RunSpec = {
       id,
       profileId,
@@ -217,22 +217,6 @@ export class MailRunner implements OnModuleDestroy {
   private refuseLocked({ way, linkId, from }: MailProfile): void {
     if (way === 'tcp' || linkId === undefined) return;
     this.lock.permit(linkId, callOf(from), this.lock.begin(linkId));
-  }
-
-  /** Our own modem and another program's cannot both have the card. */
-  private refuseSharedCard({ way, modem }: MailProfile): void {
-    const card = this.settings.view().modems.find(({ name }) => name === modem)?.card ?? '';
-    if (way !== 'modem' || card === '') return;
-    const holder = this.links
-      .views()
-      .find(
-        ({ settings, phase }) =>
-          settings.kind === 'sound-card' &&
-          !['closed', 'failed'].includes(phase) &&
-          settings.sound !== undefined &&
-          heldBy(settings.sound).some((one) => one.endsWith(` ${card}`)),
-      );
-    if (holder) throw new ProblemException('card-in-use');
   }
 
   private hostOf(profile: MailProfile, password: string | undefined, nothingQueued: boolean): RunHost {

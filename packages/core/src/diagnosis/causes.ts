@@ -306,3 +306,43 @@ export function causesOfDyingSessions(): readonly Cause[] {
     },
   ];
 }
+
+/** The gateway answers, and there is no login. */
+export function causesOfRefusedLogins(): readonly Cause[] {
+  return [
+    {
+      cause: 'The gateway is well, and its mail service is out of reach from there.',
+      test: 'Read its words in the session’s lines, and take the next gateway.',
+    },
+    {
+      cause: 'The password is not that of the account; small and capital letters count.',
+      test: 'Give it anew under Mail, Account; try it by TCP, without the radio, where you can.',
+    },
+    {
+      cause: 'The account is new, or was never made: the service knows no password for it.',
+      test: 'Connect with nothing queued and without a password: a first one comes as a letter.',
+    },
+    {
+      cause: 'What answers on that SSID is no mail gateway.',
+      test: 'Compare call and SSID: 10 is usual. Visit it in Terminal.',
+    },
+  ];
+}
+
+/** The login is well, and letters do not go or come. */
+export function causesOfLettersThatStay(): readonly Cause[] {
+  return [
+    {
+      cause: 'The link dies under long frames: short ones pass, blocks of a letter do not.',
+      test: 'Look at what had to be sent again in the session; set a shorter PACLEN, and call once more: it goes on where it broke.',
+    },
+    {
+      cause: 'The letter is held back: only over the internet, not before its time, or for another station.',
+      test: 'Look at it in the satchel.',
+    },
+    {
+      cause: 'The other end puts it off or refuses it: too large, or an addressee that it does not know.',
+      test: 'Read the note at the letter; make it smaller, compare the address.',
+    },
+  ];
+}

@@ -1,9 +1,11 @@
 import { portVoice } from '../port-voice/port-voice.js';
 import { fromLatin1 } from '../bits/octets.js';
 import {
+  causesOfLettersThatStay,
   causesOfLostOctets,
   causesOfNoEcho,
   causesOfNothingDecoded,
+  causesOfRefusedLogins,
   causesOfSilence,
   causesOfSilentTnc,
   isUnusuallySilent,
@@ -30,6 +32,10 @@ describe('the next step, where another station has to answer', () => {
   it.each([
     ['message acknowledged', /message acknowledged/, 0],
     ['far station answered', /call a station/, 0],
+    ['logged in to mail', /log in/, 4],
+    ['mail sent', /one letter taken/, 3],
+    ['mail received', /receive one letter/, 3],
+    ['self-test answered', /answer to a self-test/, 3],
     ['data both ways', /say a line/, 4],
     ['repeated', /send one beacon/, 0],
   ] as const)('%s', (next, title, causes) => {
@@ -155,6 +161,8 @@ describe('causes, likeliest first', () => {
       causesOfSilentTnc(FACTS),
       causesOfNothingDecoded(FACTS),
       causesOfSilence(FACTS),
+      causesOfRefusedLogins(),
+      causesOfLettersThatStay(),
       causesOfLostOctets({ ...FACTS, broken: 30 }),
     ])
       for (const { cause, test } of causes)

@@ -5,6 +5,8 @@ import {
   causesOfNothingDecoded,
   causesOfSilence,
   causesOfDyingSessions,
+  causesOfLettersThatStay,
+  causesOfRefusedLogins,
   causesOfSilentTnc,
   isUnusuallySilent,
   losesOctets,
@@ -74,6 +76,26 @@ const TALKING: Partial<Record<Rung, Verdict>> = {
     title: 'Next: say a line, and read one',
     body: 'A connection stood, and no text has passed both ways yet. Where sessions begin and then die, these are the causes, likeliest first.',
     causes: causesOfDyingSessions(),
+  },
+  'logged in to mail': {
+    title: 'Next: log in to the mail service',
+    body: 'A first connection with nothing queued proves gateway, account and password at once: the gateway asks, and your password answers without being sent.',
+    causes: causesOfRefusedLogins(),
+  },
+  'mail sent': {
+    title: 'Next: have one letter taken',
+    body: 'Post a short one, or a self-test, then call: the gateway’s next turn after it is what proves that it has it.',
+    causes: causesOfLettersThatStay(),
+  },
+  'mail received': {
+    title: 'Next: receive one letter',
+    body: 'What waits for you comes with the next session that receives. Where nothing waits, the answer to a self-test will.',
+    causes: causesOfLettersThatStay(),
+  },
+  'self-test answered': {
+    title: 'Next: the answer to a self-test',
+    body: 'Post a self-test, call, and call once more: its answer is due on the next connection. It proves all of the way, there and back.',
+    causes: causesOfLettersThatStay(),
   },
 };
 

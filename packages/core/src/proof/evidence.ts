@@ -29,6 +29,10 @@ export const OBSERVED: readonly Rung[] = [
   'message acknowledged',
   'far station answered',
   'data both ways',
+  'logged in to mail',
+  'mail sent',
+  'mail received',
+  'self-test answered',
 ];
 
 /**

@@ -119,9 +119,10 @@ const PRESUPPOSES: Partial<Record<Rung, readonly Rung[]>> = {
   'far station answered': ['keyed'],
   'data both ways': ['far station answered'],
   'logged in to mail': ['data both ways'],
-  'mail sent': ['logged in to mail'],
-  'mail received': ['logged in to mail'],
-  'self-test answered': ['mail sent', 'mail received'],
+  // Between stations mail goes without a login.
+  'mail sent': ['data both ways'],
+  'mail received': ['data both ways'],
+  'self-test answered': ['logged in to mail', 'mail sent', 'mail received'],
 };
 
 /** The rung itself and all that it presupposes, by however many steps. */

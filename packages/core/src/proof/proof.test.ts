@@ -166,8 +166,12 @@ describe('what a rung proves', () => {
   });
 
   it.each<[Rung, Rung, number, string]>([
-    // received → logged in → data both ways → answered → keyed, handed, decoded, talks: each for its own life
-    ['mail received', 'logged in to mail', 6 * 24 * HOUR, 'lit'],
+    // received → data both ways → answered → keyed, handed, decoded, talks: each for its own life
+    ['mail received', 'data both ways', 0, 'lit'],
+    ['mail received', 'logged in to mail', 0, 'dark'],
+    ['mail sent', 'logged in to mail', 0, 'dark'],
+    ['self-test answered', 'logged in to mail', 6 * 24 * HOUR, 'lit'],
+    ['self-test answered', 'mail sent', 6 * 24 * HOUR, 'lit'],
     ['mail received', 'data both ways', 23 * HOUR, 'lit'],
     ['mail received', 'data both ways', 25 * HOUR, 'faded'],
     ['mail received', 'keyed', 59 * MINUTE, 'lit'],

@@ -62,6 +62,21 @@ export class MailService {
     this.write('QH7CTA', 'QH4MPK', 'Lamps', 'Two lamps are left. Shall they go to hide 3?\n');
   }
 
+  /** An account, with its password. */
+  open(account: string, password: string): void {
+    this.passwords.set(account, password);
+  }
+
+  /** Ids of all that was ever handed in. */
+  handedIn(): string[] {
+    return [...this.known.keys()];
+  }
+
+  /** Leaves a letter for an account. */
+  leave(to: string, subject: string, text: string): void {
+    this.write('QH3PRT', to, subject, text);
+  }
+
   /** A gateway's end of one call; what the caller shows is for that account. */
   session(own: string, caller: string, line: ServiceLine): ServiceSession {
     const number = ++this.sessions;

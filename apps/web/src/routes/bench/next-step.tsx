@@ -99,6 +99,7 @@ function Actions({
       {(rung === 'far station answered' || rung === 'data both ways') && (
         <PageLink to="/terminal">Go to the terminal</PageLink>
       )}
+      {rung !== undefined && MAIL_RUNGS.includes(rung) && <PageLink to="/mail">Go to Mail</PageLink>}
       {canSend && !beacon && <PageLink to="/beacon">Set up the beacon</PageLink>}
       {canSend && beacon && !isArmedForIt && (
         <ArmDialog link={link} label="Arm the transmitter …" call={beacon.source} />
@@ -120,6 +121,8 @@ function Actions({
     </div>
   );
 }
+
+const MAIL_RUNGS: readonly Rung[] = ['logged in to mail', 'mail sent', 'mail received', 'self-test answered'];
 
 function PageLink({ to, children }: { to: string; children: string }) {
   return (
