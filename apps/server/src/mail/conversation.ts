@@ -22,6 +22,8 @@ export interface ConversationHost {
   readonly id: string;
   readonly clock: Clock;
   readonly holdings: MailHoldings;
+  /** Somebody is there who can be asked. */
+  readonly isAttended: boolean;
   readonly wire: () => MailWire;
   readonly line: (line: MailLine) => void;
   readonly loggedIn: () => void;
@@ -128,6 +130,8 @@ export class Conversation {
         return this.proposed(effect);
       case 'ask':
         this.askedAbout = effect.incoming.map(({ mid }) => mid);
+        // Nobody is there to answer: it stays where it is, and the channel is not held for a question.
+        if (!host.isAttended) return this.decide({});
         return host.changed();
       case 'part':
         return this.part(effect.mid, effect.packed);

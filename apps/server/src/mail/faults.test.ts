@@ -213,6 +213,7 @@ it(`killed at ${KILLS} points, memory dropped each time: no letter is lost, doub
           id: `session ${kill}`,
           clock: systemClock,
           holdings,
+          isAttended: true,
           line: () => undefined,
           loggedIn: () => undefined,
           changed: () => undefined,

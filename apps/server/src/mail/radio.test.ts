@@ -108,7 +108,7 @@ class Station {
     const page = this.server.follow();
     const { evidence } = await page.find('snapshot');
     page.close();
-    return (evidence).map(({ rung }) => rung);
+    return evidence.map(({ rung }) => rung);
   }
 }
 
@@ -324,6 +324,30 @@ describe('between two Mistpeaks', () => {
       page.close();
       const words = evidence.filter(({ words }) => words.includes('modem program')).map(({ rung }) => rung);
       expect(words).toEqual(expect.arrayContaining(['far station answered', 'keyed']));
+    });
+
+    it('asks before it takes what is over the limit: yes, no, later', async () => {
+      await me.choose({ askOverOctets: 100 });
+      const heavy = (mid: string): ReturnType<typeof peerMail> =>
+        peerMail(mid, Array.from({ length: 60 }, (_, i) => `${mid} ${i * i}`).join(' '));
+      gateway.waiting = [heavy('L1'), heavy('L2'), heavy('L3')];
+      const { id } = await me.start({ password: 'seabird' });
+      const asking = await until('the question', async () =>
+        (await me.detail(id)).run.askedAbout.length > 0 ? me.detail(id) : undefined,
+      );
+      expect(asking.announced.find(({ mid }) => mid === 'L2')).toMatchObject({
+        subject: 'waiting L2',
+        from: 'SERVICE',
+      });
+      const decisions = [
+        { mid: 'L1', answer: 'yes' },
+        { mid: 'L2', answer: 'no' },
+        { mid: 'L3', answer: 'later' },
+      ];
+      await me.ask('POST', `/mail/sessions/${id}/decide`, { decisions });
+      expect((await me.over(id)).in.map(({ state }) => state)).toEqual(['kept', 'not wanted', 'later']);
+      expect(gateway.waiting.map(({ mid }) => mid)).toEqual(['L3']);
+      await me.choose({ askOverOctets: 5000 });
     });
 
     it('with another call in it nothing is sent; a refusal is told', async () => {

@@ -315,6 +315,7 @@ export class MailRun {
         id: this.spec.id,
         clock: this.host.clock,
         holdings: this.host.holdings,
+        isAttended: !this.spec.isScheduled,
         wire: () => this.wire as MailWire,
         line: ({ side, text }) => this.tell(side, text),
         loggedIn: () => {

@@ -229,7 +229,7 @@ export class MailRunner implements OnModuleDestroy {
       ...this.hostParts(linkId),
       call: (run, entry, events) => this.call(run, profile, entry, events),
       context: (run, gateway) => ({
-        ...this.contextOf(own, gateway),
+        ...this.contextOf(own, gateway, isOverAir),
         role: 'caller',
         answerTo: (challenge) => (password === undefined ? undefined : challengeAnswer(challenge, password)),
         ...(way === 'tcp' ? { serviceLogin: { call: licence, word } } : {}),
@@ -268,9 +268,11 @@ export class MailRunner implements OnModuleDestroy {
     };
   }
 
+  /** Large ones are asked about where they hold a channel. */
   private contextOf(
     own: string,
     peer: string,
+    isOverAir = true,
   ): Omit<ConversationContext, 'role' | 'answerTo' | 'outgoing' | 'takes' | 'patienceMs'> {
     const { askOverOctets } = this.settings.view();
     return {
@@ -281,7 +283,7 @@ export class MailRunner implements OnModuleDestroy {
       program: PROGRAM,
       largestOctets: LARGEST_OCTETS,
       announces: false,
-      ...(askOverOctets === undefined ? {} : { askOver: askOverOctets }),
+      ...(askOverOctets === undefined || !isOverAir ? {} : { askOver: askOverOctets }),
     };
   }
 
