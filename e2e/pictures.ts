@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { HOME } from '../apps/launcher/src/home.js';
 import { sendUntilRepeated } from './pages.js';
+import { mapPicture } from './peers/picture.js';
 import { Running } from './running.js';
 import { soundOf, writeWav } from './sound-scenes.js';
 
@@ -112,19 +113,6 @@ async function writeMessages(page: Page): Promise<void> {
   await page.locator('[data-heard]').first().waitFor({ timeout: 200_000 });
 }
 
-/** The internet side, until a gate has brought in a beacon of ours. */
-async function connect(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Connect to the internet side' }).click();
-  const { origin } = new URL(page.url());
-  await page.goto(`${origin}/beacon`);
-  await page.getByRole('button', { name: 'Send one beacon' }).first().click();
-  await page.goto(`${origin}/ways/internet`);
-  await page
-    .getByText(/by radio/)
-    .first()
-    .waitFor({ timeout: 60_000 });
-}
-
 const SLOW = { timeout: 150_000 };
 
 /** The hut's mailbox: listed, and one message read. */
@@ -148,44 +136,6 @@ async function talkToTheHut(page: Page): Promise<void> {
 const toTop = (page: Page): Promise<void> =>
   page.getByRole('heading', { level: 1 }).evaluate((heading) => heading.scrollIntoView({ block: 'end' }));
 
-/** The same session, on a phone; then it is let go. */
-async function goOnWithTheHut(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Open QH2HUT-1' }).click();
-  await page.getByText('It waits for a command').waitFor(SLOW);
-  await page.getByRole('log').evaluate((log) => log.scrollIntoView({ block: 'start' }));
-  await page.waitForTimeout(500);
-}
-
-/** Read, left, deleted and proved. */
-async function visitTheHut(page: Page): Promise<void> {
-  await page.goto(`${new URL(page.url()).origin}/terminal`);
-  await page.getByRole('button', { name: 'Open QH2HUT-1' }).click();
-  await page.getByRole('button', { name: 'End with QH2HUT-1' }).click();
-  await page.locator('[data-phase=disconnected]').waitFor(SLOW);
-  await page.goto(`${new URL(page.url()).origin}/terminal/visits`);
-  const plan = page.getByRole('form', { name: 'Plan a visit' });
-  const fill = async (): Promise<void> => {
-    await plan.getByLabel('A saved mailbox').selectOption('Hut mailbox');
-    await plan.getByRole('button', { name: 'Add a message to leave' }).click();
-    await plan.getByLabel('To', { exact: true }).fill('QH8CLA');
-    await plan.getByLabel('Subject').fill('soup');
-    await plan.getByLabel('Text').fill('Soup at seven, bring bowls.');
-    await plan.getByLabel('deletes there what it has read').check();
-  };
-  await fill();
-  await plan.getByRole('button', { name: 'Visit QH2HUT-1 now' }).click();
-  await page.locator('[data-outcome=done]').waitFor({ timeout: 230_000 });
-  await toTop(page);
-}
-
-/** What team A has left. */
-async function readTheTally(page: Page): Promise<void> {
-  const letter = page.getByRole('button', { name: /tally of team A/ }).first();
-  await letter.waitFor({ timeout: 540_000 });
-  await letter.click();
-  await page.waitForTimeout(500);
-}
-
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
   { name: 'chain', path: '/chain?for=mail' },
@@ -195,28 +145,79 @@ const PICTURES: readonly Picture[] = [
   { name: 'path', path: '/path', before: comparePaths },
   { name: 'beacon', path: '/beacon/plans', before: tryPlans },
   { name: 'air', path: '/air', before: select(/QH8BTB-8/) },
-  {
-    name: 'air-phone',
-    path: '/air',
-    viewport: PHONE,
-    before: async (page) => {
-      await select(/QH7CTC-9/)(page);
-      await page.getByRole('application').scrollIntoViewIfNeeded();
-      await page.evaluate(() => window.scrollTo(0, 270));
-    },
-  },
   { name: 'station', path: '/air/QH7CTC-9' },
   { name: 'messages', path: '/messages', before: writeMessages },
   { name: 'terminal', path: '/terminal', before: talkToTheHut },
-  { name: 'terminal-phone', path: '/terminal', viewport: PHONE, before: goOnWithTheHut },
-  { name: 'visit', path: '/terminal/visits', before: visitTheHut },
-  { name: 'mailbox', path: '/terminal/mailbox', before: readTheTally },
-  { name: 'internet', path: '/ways/internet', before: connect },
+  { name: 'mail-letter', path: '/mail/write/new', before: writeALetter },
+  { name: 'mail-session', path: '/mail', before: exchangeMail },
+  { name: 'mail', path: '/mail', before: finishTheSession },
+  { name: 'mail-timeline', path: '/mail/sessions', before: openTheTimeline },
+  { name: 'mail-phone', path: '/mail', viewport: PHONE },
   { name: 'ways', path: '/ways' },
   { name: 'levels', path: '/levels', before: checkTheSound },
   // The level is a rung where sound passes: with the link of this browser on the Bench.
   { name: 'bench-dusk', path: '/tnc', light: 'dusk', before: benchOfTheCable },
 ];
+
+/** With a picture that is made smaller. */
+async function writeALetter(page: Page): Promise<void> {
+  const letter = page.getByRole('form', { name: 'Letter' });
+  await letter.getByLabel('To', { exact: true }).fill('QH3PRT');
+  await letter.getByLabel('Subject').fill('Tally of hide 2, with the new path');
+  await letter
+    .getByLabel('Text')
+    .fill(['Terns: 41', 'Gannets on nests: 6', 'Guillemots: 12', 'Fog since four.'].join('\n'));
+  await letter
+    .getByLabel('Add a file')
+    .setInputFiles({ name: 'path.bmp', mimeType: 'image/bmp', buffer: mapPicture(640, 400) });
+  const shrink = page.getByRole('region', { name: 'Make path.bmp smaller' });
+  await shrink.getByLabel('Longest side').selectOption('200');
+  await shrink.getByLabel('Quality').selectOption({ label: 'rough' });
+  await shrink.getByText(/200 × 125/).waitFor();
+  await page.waitForTimeout(1500);
+}
+
+/** Two letters and a self-test, until one of them is on its way. */
+async function exchangeMail(page: Page): Promise<void> {
+  const letter = {
+    to: ['QH7CTA'],
+    cc: [],
+    files: [],
+    beyondLatin1: 'utf-8',
+    precedence: 'routine',
+    onlyInternet: false,
+    box: 'outbox',
+  };
+  const api = `${new URL(page.url()).origin}/api/v1/mail`;
+  const tally = Array.from(
+    { length: 14 },
+    (_, i) => `Hide ${(i % 6) + 1}: ${11 + ((i * 17) % 40)} terns, ${(i * 5) % 9} gannets on nests`,
+  ).join('\n');
+  for (const more of [
+    { to: ['QH3PRT'], subject: 'Evening tally, all hides', text: tally },
+    {
+      subject: 'Lamps to hide 3, please',
+      text: 'Both lamps to hide 3. Thank you, cart A.',
+      precedence: 'priority',
+    },
+  ])
+    await page.request.post(`${api}/messages`, { data: { ...letter, ...more } });
+  await page.getByRole('button', { name: 'Post a self-test' }).click();
+  await page.getByRole('button', { name: /^Send and receive with/ }).click();
+  await page.getByRole('button', { name: /^The radio is on/ }).click();
+  const bar = page.getByRole('region', { name: 'The session' }).getByRole('progressbar').first();
+  await bar.waitFor(SLOW);
+}
+
+async function finishTheSession(page: Page): Promise<void> {
+  await page.getByRole('status').getByText('All was exchanged').waitFor(SLOW);
+  await page.waitForTimeout(1000);
+}
+
+async function openTheTimeline(page: Page): Promise<void> {
+  await page.getByRole('list', { name: 'Sessions' }).getByRole('link').first().click();
+  await page.getByText(/^Word for word/).click();
+}
 
 /** The whole climb, as an operator does it. */
 async function proveAll(page: Page, address: string): Promise<void> {

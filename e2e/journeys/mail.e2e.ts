@@ -20,8 +20,8 @@ async function tryInOrder(page: Page, calls: readonly string[]): Promise<void> {
   await page.goto(`${bench.running.address}/mail/ways`);
   const profile = page.getByRole('group', { name: 'Island gateways' });
   for (const [i, call] of calls.entries()) await profile.getByLabel(`Call ${i + 1}`).fill(call);
-  for (let left = 5; left > calls.length; left--)
-    await profile.getByRole('button', { name: 'Out', exact: true }).last().click();
+  const out = profile.getByRole('button', { name: 'Out', exact: true });
+  while ((await out.count()) > calls.length) await out.last().click();
   await profile.getByLabel('Tries').fill('2');
   await page.getByRole('button', { name: 'Save the ways' }).click();
   await expect(profile.getByLabel(`Call ${calls.length}`)).toHaveValue(calls.at(-1) as string);
