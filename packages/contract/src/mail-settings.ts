@@ -109,6 +109,19 @@ export class MailProfile {
   @Max(10, within(1, 10))
   tries!: number;
 
+  /** PACLEN and MAXFRAME; left out: computed for the link. */
+  @IsOptional()
+  @IsInt(within(1, 256))
+  @Min(1, within(1, 256))
+  @Max(256, within(1, 256))
+  packetOctets?: number;
+
+  @IsOptional()
+  @IsInt(within(1, 7))
+  @Min(1, within(1, 7))
+  @Max(7, within(1, 7))
+  window?: number;
+
   /** By TCP: where, and the word that the service asks for before its greeting (not the account's password). */
   @IsOptional()
   @MaxLength(200)

@@ -1,5 +1,6 @@
 import { USUAL_SOUND_SETUP } from '@mistpeak/contract/sound';
-import { gatewaysOf, sharesCard, viaCount } from './profile.js';
+import { computedParameters } from '@mistpeak/core/throughput/session-parameters';
+import { gatewaysOf, parametersOf, sharesCard, viaCount } from './profile.js';
 
 const MODEM = { name: 'program', card: 'hw:1' } as never;
 const link = (phase: string, input: string): never =>
@@ -20,4 +21,22 @@ it('digipeaters of a way, and a service as the one gateway', () => {
   expect(
     gatewaysOf({ way: 'tcp', host: 'mail.hollin.example', gateways: [{ call: 'X' }] } as never),
   ).toMatchObject([{ call: 'mail.hollin.example' }]);
+});
+
+it('parameters are computed, but for what was set', () => {
+  const link = {
+    airRate: 1200,
+    txDelayMs: 300,
+    persistence: 0.25,
+    slotTimeMs: 100,
+    txTailMs: 30,
+    fullDuplex: false,
+  };
+  const computed = computedParameters(link, 1);
+  expect(parametersOf({}, link, 1)).toEqual(computed);
+  expect(parametersOf({ packetOctets: 64, window: 2 }, link, 1)).toEqual({
+    ...computed,
+    packetOctets: 64,
+    window8: 2,
+  });
 });

@@ -1,5 +1,10 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { formatCallSign, parseCallSign } from '@mistpeak/core/callsign/callsign';
+import {
+  computedParameters,
+  type LinkTerms,
+  type SessionParameters,
+} from '@mistpeak/core/throughput/session-parameters';
 import type { GatewayEntry, MailProfile } from '@mistpeak/contract/mail-settings';
 import type { LinkView } from '@mistpeak/contract/link';
 import type { ModemProgramSettings } from '@mistpeak/contract/mail-settings';
@@ -18,6 +23,20 @@ export function callOf(text: string): string {
   const call = parseCallSign(text);
   if (isMalformed(call)) throw new ProblemException('field-refused', { from: call.malformed });
   return formatCallSign(call);
+}
+
+/** Computed for the link, but for what the operator has set. */
+export function parametersOf(
+  { packetOctets, window }: Pick<MailProfile, 'packetOctets' | 'window'>,
+  link: LinkTerms,
+  digipeaters: number,
+): SessionParameters {
+  const computed = computedParameters(link, digipeaters);
+  return {
+    ...computed,
+    packetOctets: packetOctets ?? computed.packetOctets,
+    window8: window ?? computed.window8,
+  };
 }
 
 /** Our own modem and another program's cannot both have the card. */

@@ -3,7 +3,6 @@ import { callWithoutSsid, isDemoCall } from '@mistpeak/core/callsign/callsign';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { formatLocator } from '@mistpeak/core/geo/locator';
 import { challengeAnswer } from '@mistpeak/core/mail/login';
-import { computedParameters } from '@mistpeak/core/throughput/session-parameters';
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import type { GatewayEntry, MailProfile } from '@mistpeak/contract/mail-settings';
 import type { MailAttempt, MailLine, MailRunView, StartMail } from '@mistpeak/contract/mail-session';
@@ -26,7 +25,7 @@ import { MailSettingsService } from './mail-settings.service.js';
 import { callByModem } from './modem-wire.js';
 import { MailPace } from './pace.service.js';
 import { callByPacket, calledByPacket } from './packet-wire.js';
-import { callOf, gatewaysOf, sharesCard, viaCount } from './profile.js';
+import { callOf, gatewaysOf, parametersOf, sharesCard, viaCount } from './profile.js';
 import { MailRun, type RunHost, type RunSpec } from './run.js';
 import { MailRunStore } from './run-store.js';
 import { MailSelfTests } from './self-tests.service.js';
@@ -303,7 +302,7 @@ export class MailRunner implements OnModuleDestroy {
     const id = `${run.spec.id.slice(0, 24)}${(run.view().attempts.length + 0x10000).toString(16).padStart(12, '0')}`;
     run.sessionId = id;
     const frequency = entry.frequencyMHz === undefined ? {} : { frequencyMHz: entry.frequencyMHz };
-    const parameters = computedParameters(this.links.settings(linkId), viaCount(entry.via));
+    const parameters = parametersOf(profile, this.links.settings(linkId), viaCount(entry.via));
     const counted: WireEvents = {
       ...events,
       // Called so often; once it stands, it is held as long as every connection.

@@ -124,6 +124,18 @@ describe('as caller', () => {
     expect(end.on({ kind: 'moving' }).timers()).toEqual(['start patience']);
   });
 
+  it.each([
+    ['greeting', ''],
+    ['awaiting answers', GATE],
+    ['their turn', `${GATE}FS -\r`],
+    ['receiving', `${GATE}FS -\rFC EM T 9 9 0\r${formatClosing(['FC EM T 9 9 0'])}\r`],
+  ])('silence in “%s” is named, and nothing of ours counts as sent', (phase, heard) => {
+    const end = new End({ outgoing: () => (heard === '' ? [] : [outgoing('A')]) }).hears(heard);
+    expect(end.state.phase).toBe(phase);
+    expect(end.on({ kind: 'timer', timer: 'patience' }).state.ending).toEqual({ kind: 'silent', phase });
+    expect(end.of('sent').filter(({ how }) => how === 'taken')).toEqual([]);
+  });
+
   it('a link that goes is told by how far it was', () => {
     expect(new End().on({ kind: 'lost' }).state.ending?.kind).toBe('lost before greeting');
     expect(new End().hears(GATE).on({ kind: 'lost' }).state.ending?.kind).toBe('broken');

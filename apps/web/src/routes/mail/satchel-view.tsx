@@ -7,6 +7,7 @@ import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useLastRun, useLetters } from '../../live/mail-desk';
 import { useNow } from '../../live/now';
+import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
@@ -212,7 +213,9 @@ function Came({ desk }: { desk: MailDesk }) {
 function SelfTests({ desk }: { desk: MailDesk }) {
   const { problem, isBusy, attempt } = useAttempt();
   const nowMs = useNow(10_000);
-  const chain = desk.settings.profiles[0]?.name ?? '';
+  // By what it is tried: the chain on the Bench, as its trial will be found again.
+  const onBench = useLive((state) => state.chains.find((one) => one.onBench)?.name);
+  const chain = onBench ?? desk.settings.profiles[0]?.name ?? '';
   return (
     <section aria-label="Self-test" className="mt-3 flex flex-col gap-1.5">
       <h3 className="text-[14.5px] font-[620]">Self-test</h3>

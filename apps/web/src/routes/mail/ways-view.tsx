@@ -204,6 +204,7 @@ function Profile({
       {isOverAir && (
         <Gateways way={way} gateways={profile.gateways} set={(gateways) => change({ gateways })} />
       )}
+      {(way === 'packet' || way === 'peer') && <Lengths profile={profile} set={set} />}
       <ScheduleFields schedule={profile.schedule} set={(schedule) => change({ schedule })} />
       {nextMs !== undefined && (
         <p className="text-[14px] text-ink2">
@@ -283,5 +284,33 @@ function Gateways({
         <Button onClick={() => set([...gateways, { call: '', via: '', note: '' }])}>Add one to try</Button>
       </div>
     </div>
+  );
+}
+
+/** PACLEN and MAXFRAME; empty: computed for the link. */
+function Lengths({ profile, set }: { profile: MailProfile; set: (profile: MailProfile) => void }) {
+  const { packetOctets, window, ...rest } = profile;
+  const put = (length: number | undefined, frames: number | undefined): void =>
+    set({
+      ...rest,
+      ...(length === undefined ? {} : { packetOctets: length }),
+      ...(frames === undefined ? {} : { window: frames }),
+    });
+  return (
+    <details className="text-[14px]">
+      <summary className="cursor-pointer py-1 text-ink2">
+        PACLEN, MAXFRAME:{' '}
+        {packetOctets === undefined && window === undefined ? 'computed for this link' : 'as you set them'}
+      </summary>
+      <div className="grid gap-3 pt-1 sm:grid-cols-4">
+        <NumberField
+          label="PACLEN, octets"
+          hint="shorter where frames are lost"
+          value={packetOctets}
+          set={(length) => put(length, window)}
+        />
+        <NumberField label="MAXFRAME" value={window} set={(frames) => put(packetOctets, frames)} />
+      </div>
+    </details>
   );
 }
