@@ -70,7 +70,7 @@ function Filled({ form, blocked }: { form: FilledForm; blocked?: string | undefi
   };
   return (
     <div className="flex flex-col gap-2">
-      <h3 className="text-[14.5px] font-[620]">As it goes out</h3>
+      <h2 className="text-[15px]">As it goes out</h2>
       <p className="font-mono text-[13.5px]">
         To: {form.to.join(', ') || '…'}
         <br />
