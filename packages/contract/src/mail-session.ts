@@ -170,6 +170,8 @@ export interface MailDesk {
   readonly history: readonly GatewayHistory[];
   /** When the schedule calls next, by profile. */
   readonly nextAtMs: Readonly<Record<string, number>>;
+  /** By profile: why it did not call when it was last due. */
+  readonly notCalled: Readonly<Record<string, string>>;
   readonly ownAddresses: readonly string[];
   readonly listeningClosedBecause?: string;
 }

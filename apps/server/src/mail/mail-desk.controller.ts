@@ -62,6 +62,7 @@ export class MailDeskController {
       selfTests: this.selfTests.views(),
       history: this.runs.history(this.runner.views()),
       nextAtMs: this.scheduler.next(),
+      notCalled: this.scheduler.trouble(),
       ownAddresses: this.settings.addresses(),
       ...(closed === undefined ? {} : { listeningClosedBecause: closed }),
     };

@@ -382,6 +382,17 @@ it('the self-test: posted with its number, taken, answered on the next connectio
   expect((await desk()).selfTests).toEqual(selfTests);
 });
 
+it('a demo call says not a word to what is no stand-in', async () => {
+  await server.ask('PUT', '/operator', { ...OPERATOR, call: 'QH4MPK' });
+  await choose({ profiles: [profile({ from: 'QH4MPK' })] });
+  const run = await session();
+  expect(run.attempts).toMatchObject([{ result: 'demo call', octetsIn: expect.any(Number) }]);
+  expect(run.outcome?.means).toMatch('never leave stand-ins');
+  expect(peer.heard).toBe('');
+  peer.misbehaves = { banner: '# Mistpeak stand-in 1' };
+  expect((await session()).outcome?.ok).toBe(true);
+});
+
 it('a watcher sees that there is mail and reads none of it, until he may', async () => {
   const page = server.follow();
   const snapshot = JSON.stringify(await page.find('snapshot'));

@@ -403,7 +403,7 @@ it('by schedule it calls when it is due, within its hours, while the transmitter
     expect(peer.sessions).toBe(0);
     clock.pass(80_000);
     await until('a call', () => peer.sessions === 1);
-    // Locked, a way by radio calls nobody: that is told in the record only.
+    // Locked, a way by radio calls nobody: that is told at its profile.
     await me.choose({ profiles: [{ ...me.profile(), schedule }] });
     clock.pass(31 * 60_000);
     await new Promise((resolve) => setTimeout(resolve, 200));
@@ -411,6 +411,8 @@ it('by schedule it calls when it is due, within its hours, while the transmitter
     const { mailRuns } = await page.find('snapshot');
     page.close();
     expect(mailRuns.map(({ way, isScheduled }) => `${way} ${isScheduled}`)).toEqual(['tcp true']);
+    const { notCalled } = (await me.ask<MailDesk>('GET', '/mail')).body;
+    expect(notCalled).toEqual({ [PROFILE]: 'The transmitter is locked.' });
   } finally {
     await server.close();
     await peer.close();

@@ -1,9 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
 import { nextCall } from '@mistpeak/core/mail/schedule';
+import { FAILURES } from '@mistpeak/contract/failures';
 import type { MailProfile } from '@mistpeak/contract/mail-settings';
 import { every, type Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
+import { ProblemException } from '../problems/problem.js';
+import { MailPulseService } from './mail-pulse.service.js';
 import { MailRunner } from './runner.service.js';
 import { MailSettingsService } from './mail-settings.service.js';
 
@@ -15,10 +18,13 @@ export class MailScheduler implements OnModuleDestroy {
   private readonly log = new Logger('mail');
   /** When each was last begun, or taken up: ms since 1970. */
   private readonly since = new Map<string, number>();
+  /** By profile: why its last call did not begin. */
+  private readonly troubles = new Map<string, string>();
   private stop: (() => void) | undefined;
 
   constructor(
     @Inject(CLOCK) private readonly clock: Clock,
+    private readonly pulse: MailPulseService,
     private readonly runner: MailRunner,
     private readonly settings: MailSettingsService,
   ) {}
@@ -41,6 +47,11 @@ export class MailScheduler implements OnModuleDestroy {
     );
   }
 
+  /** By profile: why it did not call when it was due. */
+  trouble(): Record<string, string> {
+    return Object.fromEntries(this.troubles);
+  }
+
   private nextOf({ id, schedule }: MailProfile): number | undefined {
     if (!schedule?.isOn) {
       this.since.delete(id);
@@ -57,7 +68,13 @@ export class MailScheduler implements OnModuleDestroy {
       this.since.set(profile.id, this.clock.nowMs());
       this.runner
         .start(randomUUID(), { profileId: profile.id }, true)
-        .catch((error: unknown) => this.log.warn(`${profile.name} did not call: ${String(error)}`));
+        .then(() => this.troubles.delete(profile.id))
+        .catch((error: unknown) => {
+          const words = error instanceof ProblemException ? FAILURES[error.reason].happened : String(error);
+          this.troubles.set(profile.id, words);
+          this.log.warn(`${profile.name} did not call: ${words}`);
+          return this.pulse.tell();
+        });
     }
   }
 }

@@ -33,8 +33,14 @@ export function useAskedMail<Value>(path: string | undefined): Asked<Value> {
 
 export const useMailDesk = (): Asked<MailDesk> => useAskedMail<MailDesk>('/mail');
 
-export function useLetters(box: Box, folder = '', words = ''): Asked<readonly MailRow[]> {
-  const query = new URLSearchParams({ box, folder, words });
+/** before: ms since 1970, for the page after that one. */
+export function useLetters(box: Box, folder = '', words = '', before?: number): Asked<readonly MailRow[]> {
+  const query = new URLSearchParams({
+    box,
+    folder,
+    words,
+    ...(before === undefined ? {} : { before: String(before) }),
+  });
   return useAskedMail<readonly MailRow[]>(`/mail/messages?${query.toString()}`);
 }
 

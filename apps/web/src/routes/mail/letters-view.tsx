@@ -20,12 +20,16 @@ const NAMES: readonly (readonly [Box, string])[] = [
   ['drafts', 'Drafts'],
 ];
 
+/** The server gives so many at once. */
+const SHOWN = 100;
+
 /** All letters of one box, in threads, found by any word in them. box: a box, or `in-NAME` for a folder. */
 export function LettersView({ box: shown, desk }: { box: string; desk: MailDesk }) {
   const [words, setWords] = useState('');
   const folder = shown.startsWith('in-') ? shown.slice(3) : '';
   const box: Box = folder === '' ? (NAMES.find(([name]) => name === shown)?.[0] ?? 'inbox') : 'folder';
-  const { value: rows, problem } = useLetters(box, folder, words);
+  const [before, setBefore] = useState<number>();
+  const { value: rows, problem } = useLetters(box, folder, words, before);
   const navigate = useNavigate();
   const go = (where: string): void => void navigate(`/mail/letters/${where}`);
   return (
@@ -60,6 +64,10 @@ export function LettersView({ box: shown, desk }: { box: string; desk: MailDesk 
           <Thread key={thread[0]?.id} rows={thread} />
         ))}
       </ul>
+      <div className="flex gap-3">
+        {before !== undefined && <Button onClick={() => setBefore(undefined)}>The newest</Button>}
+        {rows?.length === SHOWN && <Button onClick={() => setBefore(rows.at(-1)?.atMs)}>Older ones</Button>}
+      </div>
       <Files box={box} folder={folder} />
     </div>
   );

@@ -206,6 +206,11 @@ function Profile({
       )}
       {(way === 'packet' || way === 'peer') && <Lengths profile={profile} set={set} />}
       <ScheduleFields schedule={profile.schedule} set={(schedule) => change({ schedule })} />
+      {desk.notCalled[profile.id] !== undefined && (
+        <p className="text-[14px] text-look">
+          When it was last due it did not call: {desk.notCalled[profile.id]}
+        </p>
+      )}
       {nextMs !== undefined && (
         <p className="text-[14px] text-ink2">
           It calls next in {nextMs > nowMs ? waitWords(nextMs - nowMs) : formatAge(0)}.
