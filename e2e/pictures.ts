@@ -174,6 +174,8 @@ async function writeALetter(page: Page): Promise<void> {
   await shrink.getByLabel('Longest side').selectOption('200');
   await shrink.getByLabel('Quality').selectOption({ label: 'rough' });
   await shrink.getByText(/200 × 125/).waitFor();
+  await page.getByLabel('Subject').scrollIntoViewIfNeeded();
+  await shrink.getByRole('button', { name: 'Take the smaller one' }).scrollIntoViewIfNeeded();
   await page.waitForTimeout(1500);
 }
 

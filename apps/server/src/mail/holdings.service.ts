@@ -60,11 +60,6 @@ export class MailHoldings {
       .map(({ outgoing }) => outgoing);
   }
 
-  /** Of what is posted, by id of message. */
-  subjects(): [string, string][] {
-    return this.posted.map(({ row }) => [row.mid, row.subject]);
-  }
-
   has(session: string, mid: string): 'all' | 'coming' | Uint8Array | undefined {
     if (this.received.has(mid)) return 'all';
     if ((this.coming.get(mid) ?? session) !== session) return 'coming';

@@ -21,7 +21,6 @@ import {
 import { CommandId } from '../commands/command-id.js';
 import { MailAccount } from './account.service.js';
 import { MailBoxService } from './box.service.js';
-import { MailHoldings } from './holdings.service.js';
 import { MailListeningService } from './listening.service.js';
 import { MailPulseService } from './mail-pulse.service.js';
 import { MailReaders } from './readers.guard.js';
@@ -39,7 +38,6 @@ export class MailDeskController {
   constructor(
     private readonly account: MailAccount,
     private readonly boxes: MailBoxService,
-    private readonly holdings: MailHoldings,
     private readonly listening: MailListeningService,
     private readonly pulse: MailPulseService,
     private readonly runner: MailRunner,
@@ -108,7 +106,9 @@ export class MailDeskController {
   async session(@Param('id', ParseUUIDPipe) id: string): Promise<MailRunDetail> {
     const { view, lines, run } = await this.runner.detail(id);
     const announced = run?.conversation?.announced ?? [];
-    const subjects = Object.fromEntries(this.holdings.subjects());
+    const mids = [...view.out, ...view.in].map(({ mid }) => mid);
+    // Told without them while the database is away.
+    const subjects = await this.store.subjects(mids).catch(() => ({}));
     return { run: view, lines, announced, subjects };
   }
 

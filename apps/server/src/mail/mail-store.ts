@@ -182,6 +182,15 @@ export class MailStore {
     return { boxes, unread: rows.reduce((sum, { unread }) => sum + unread, 0), folders };
   }
 
+  /** By id of message. */
+  async subjects(mids: readonly string[]): Promise<Record<string, string>> {
+    const rows = await this.database.query<{ mid: string; subject: string }[]>(
+      `SELECT mid, row->>'subject' AS subject FROM mail_message WHERE mid = ANY($1)`,
+      [mids],
+    );
+    return Object.fromEntries(rows.map(({ mid, subject }) => [mid, subject]));
+  }
+
   /** Ids of all that was ever received, also of what was moved. */
   async receivedMids(): Promise<string[]> {
     const rows = await this.database.query<{ mid: string }[]>(

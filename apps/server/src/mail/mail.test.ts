@@ -97,6 +97,7 @@ describe('a session', () => {
     const run = await session();
     expect(run.outcome).toMatchObject({ ok: true });
     expect(run.attempts).toMatchObject([{ result: 'done', loggedIn: true }]);
+    expect((await detail(run.id)).subjects).toEqual({ [mid]: 'lamps', IN1: 'about IN1', IN2: 'about IN2' });
     expect(peer.received.map((one) => one.mid)).toEqual([mid]);
     expect(peer.received[0]?.octets.toString('latin1')).toMatch(
       /^Mid: .*\r\nDate: \d{4}\/\d\d\/\d\d \d\d:\d\d\r\nType: Private\r\nFrom: 1X9TST\r\nTo: QH7CTA\r\nSubject: lamps\r\nMbo: 1X9TST\r\nBody: 8\r\n\r\ntwo left$/s,

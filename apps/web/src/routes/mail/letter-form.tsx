@@ -122,7 +122,7 @@ export function LetterForm({
           <label className="flex flex-col gap-1 text-[13.5px] font-[620]">
             Text
             <textarea
-              rows={12}
+              rows={8}
               value={values.text}
               onChange={({ target }) => change({ text: target.value })}
               className="rounded-[7px] border-[1.5px] border-edge bg-raise px-2.5 py-2 text-[15px] font-[400]"
