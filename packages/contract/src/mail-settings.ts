@@ -15,13 +15,13 @@ import {
   MinLength,
   ValidateNested,
 } from 'class-validator';
+import { IsIntWithin } from './validators.js';
 import { Versioned } from './versioned.js';
 
 export const WAYS = ['packet', 'tcp', 'peer', 'modem'] as const;
 export type MailWay = (typeof WAYS)[number];
 export const EXCHANGES = ['both', 'send', 'receive'] as const;
 
-const within = (from: number, to: number): { message: string } => ({ message: `from ${from} to ${to}` });
 const FREQUENCY = { message: 'a frequency in MHz, as 144.850' };
 
 const HOUR = { message: 'an hour of the day, UTC, 0 to 24' };
@@ -31,9 +31,7 @@ export class MailSchedule {
   isOn!: boolean;
 
   /** Every so many minutes; 0: only at the times. */
-  @IsInt(within(0, 1440))
-  @Min(0, within(0, 1440))
-  @Max(1440, within(0, 1440))
+  @IsIntWithin(0, 1440)
   everyMinutes!: number;
 
   /** `HH:MM`, UTC. */
@@ -104,22 +102,16 @@ export class MailProfile {
   exchanges!: (typeof EXCHANGES)[number];
 
   /** One gateway is called so often before it counts as silent; a session that broke is taken up again so often. */
-  @IsInt(within(1, 10))
-  @Min(1, within(1, 10))
-  @Max(10, within(1, 10))
+  @IsIntWithin(1, 10)
   tries!: number;
 
   /** PACLEN and MAXFRAME; left out: computed for the link. */
   @IsOptional()
-  @IsInt(within(1, 256))
-  @Min(1, within(1, 256))
-  @Max(256, within(1, 256))
+  @IsIntWithin(1, 256)
   packetOctets?: number;
 
   @IsOptional()
-  @IsInt(within(1, 7))
-  @Min(1, within(1, 7))
-  @Max(7, within(1, 7))
+  @IsIntWithin(1, 7)
   window?: number;
 
   /** By TCP: where, and the word that the service asks for before its greeting (not the account's password). */
@@ -128,9 +120,7 @@ export class MailProfile {
   host?: string;
 
   @IsOptional()
-  @IsInt(within(1, 65535))
-  @Min(1, within(1, 65535))
-  @Max(65535, within(1, 65535))
+  @IsIntWithin(1, 65535)
   port?: number;
 
   @IsOptional()
@@ -161,9 +151,7 @@ export class MailListening {
   @IsUUID(undefined, { message: 'choose a link' })
   linkId?: string;
 
-  @IsInt(within(0, 15))
-  @Min(0, within(0, 15))
-  @Max(15, within(0, 15))
+  @IsIntWithin(0, 15)
   ssid!: number;
 
   @IsBoolean()
@@ -217,14 +205,10 @@ export class ModemProgramSettings {
   @MaxLength(200)
   host!: string;
 
-  @IsInt(within(1, 65535))
-  @Min(1, within(1, 65535))
-  @Max(65535, within(1, 65535))
+  @IsIntWithin(1, 65535)
   commandPort!: number;
 
-  @IsInt(within(1, 65535))
-  @Min(1, within(1, 65535))
-  @Max(65535, within(1, 65535))
+  @IsIntWithin(1, 65535)
   dataPort!: number;
 
   /** As this machine names it; empty: of another machine. */
@@ -252,9 +236,7 @@ export class RadioControlSettings {
   @MaxLength(200)
   at!: string;
 
-  @IsInt(within(300, 921_600))
-  @Min(300, within(300, 921_600))
-  @Max(921_600, within(300, 921_600))
+  @IsIntWithin(300, 921_600)
   speed!: number;
 
   /** What ends a command. */
@@ -278,15 +260,11 @@ export class MailSettings extends Versioned {
   auxiliary!: string[];
 
   @IsOptional()
-  @IsInt(within(100, 500_000))
-  @Min(100, within(100, 500_000))
-  @Max(500_000, within(100, 500_000))
+  @IsIntWithin(100, 500_000)
   askOverOctets?: number;
 
   /** A letter that takes longer is refused. */
-  @IsInt(within(1, 240))
-  @Min(1, within(1, 240))
-  @Max(240, within(1, 240))
+  @IsIntWithin(1, 240)
   mostMinutes!: number;
 
   @IsBoolean()

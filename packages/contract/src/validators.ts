@@ -10,7 +10,7 @@ import { parseVia } from '@mistpeak/core/sessions/via';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { isSwitchId } from '@mistpeak/core/kit/switches';
 import { isSchoolId } from '@mistpeak/core/sheet/schools';
-import { ValidateBy, type ValidationOptions } from 'class-validator';
+import { IsInt, Max, Min, ValidateBy, type ValidationOptions } from 'class-validator';
 import { parseHost } from './host.js';
 
 /** Below /dev, and not out of it again. */
@@ -141,3 +141,11 @@ export const IsSwitchSetting = (): PropertyDecorator =>
       defaultMessage: () => 'a switch that is known, of an item, and how it stands',
     },
   });
+
+/** A whole number within these bounds, both of them allowed; refused with the bounds. */
+export const IsIntWithin =
+  (from: number, to: number): PropertyDecorator =>
+  (target, key) => {
+    const message = { message: `from ${from} to ${to}` };
+    for (const decorate of [IsInt(message), Min(from, message), Max(to, message)]) decorate(target, key);
+  };
