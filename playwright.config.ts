@@ -1,8 +1,14 @@
 import { defineConfig } from '@playwright/test';
 
+/** Journeys that wait for the island's slow channel: begun first, so that none of them is left alone at the end. */
+const LONG = ['terminal', 'mail', 'messages', 'levels'].map((name) => `**/${name}.e2e.ts`);
+
 export default defineConfig({
   testDir: 'e2e/journeys',
-  testMatch: '**/*.e2e.ts',
+  projects: [
+    { name: 'long', testMatch: LONG },
+    { name: 'short', testMatch: '**/*.e2e.ts', testIgnore: LONG },
+  ],
   // They mostly wait: two share a core.
   workers: 2,
   timeout: 240_000,

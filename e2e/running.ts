@@ -14,6 +14,8 @@ function makeFolder(): string {
 
 /** Mistpeak as a user starts it, on a data folder of its own. */
 export class Running {
+  private static started = 0;
+
   private constructor(
     /** What it printed: in the demo the page itself. */
     private readonly printed: string,
@@ -27,7 +29,8 @@ export class Running {
     options: readonly string[] = [],
   ): Promise<Running> {
     // Below those that the system gives to outgoing connections (Linux: from 32768 on), which come and go.
-    const port = 20_000 + (process.pid % 12_000);
+    // Two of one worker stand far apart.
+    const port = 20_000 + ((process.pid + 6000 * Running.started++) % 12_000);
     const launcher = spawn(
       join(HOME, 'mistpeak'),
       [verb, '--data', data, '--port', String(port), ...options],
