@@ -9,7 +9,7 @@ import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { SessionClimb } from './session-climb';
-import { Share } from './satchel-view';
+import { Share } from './share';
 import { octetWords, phaseWords, resultWords, waitWords } from './words';
 
 /** A session as it goes: its climb, the messages both ways, and what the operator may do. */

@@ -14,6 +14,7 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { CallPanel } from './call-panel';
 import { RunPanel } from './run-panel';
+import { Share } from './share';
 import { octetWords, waitWords } from './words';
 
 /** What is to go, the one short session, and what came. */
@@ -148,22 +149,6 @@ function useWeights(
   if (!pace) return undefined;
   return new Map(
     rows.map(({ id, packedOctets }) => [id, (1000 * (packedOctets * 1.008 + 60)) / pace.octetsPerSecond]),
-  );
-}
-
-export function Share({ done, of }: { done: number; of: number }) {
-  const share = of === 0 ? 1 : Math.min(1, done / of);
-  return (
-    <div
-      role="progressbar"
-      aria-label="carried"
-      aria-valuemin={0}
-      aria-valuemax={of}
-      aria-valuenow={done}
-      className="mt-1 h-1.5 rounded-full bg-line"
-    >
-      <div className="h-full rounded-full bg-provedfill" style={{ width: `${share * 100}%` }} />
-    </div>
   );
 }
 
