@@ -62,6 +62,7 @@ export function LetterFiles({
       {shrinking !== undefined && files[shrinking] && (
         <PictureShrink
           file={files[shrinking]}
+          beforeMs={weight?.files[shrinking]?.ms}
           msPerOctet={msPerOctet}
           take={(smaller) => {
             set(files.map((file, i) => (i === shrinking ? smaller : file)));

@@ -19,7 +19,10 @@ export function Minutes({
   const limitMs = mostMinutes * 60_000;
   const isTooHeavy = weight !== undefined && weight.ms > limitMs;
   return (
-    <aside aria-label="What it costs" className="flex flex-col gap-3 border-t-[1.5px] border-ink pt-2">
+    <aside
+      aria-label="What it costs"
+      className="flex flex-col gap-3 self-start border-t-[1.5px] border-ink pt-2 lg:sticky lg:top-4"
+    >
       <h2>On the air</h2>
       {profiles.length > 0 && (
         <SelectField label="By this way" value={profileId} onChange={({ target }) => choose(target.value)}>

@@ -17,11 +17,14 @@ const QUALITIES = [
 /** A picture before and after, with what it costs on the air; taken over by one press. */
 export function PictureShrink({
   file,
+  beforeMs,
   msPerOctet,
   take,
   leave,
 }: {
   file: LetterFile;
+  /** As it was weighed; unknown while it is. */
+  beforeMs: number | undefined;
   msPerOctet: number;
   take: (smaller: LetterFile) => void;
   leave: () => void;
@@ -63,7 +66,15 @@ export function PictureShrink({
         </SelectField>
       </div>
       <div className="grid gap-4 sm:grid-cols-2">
-        <Shown label="Before" picture={before} words={cost(octetsOf(file))} />
+        <Shown
+          label="Before"
+          picture={before}
+          words={
+            beforeMs === undefined
+              ? octetWords(octetsOf(file))
+              : `${octetWords(octetsOf(file))}, about ${waitWords(beforeMs)}`
+          }
+        />
         {smaller?.failed ? (
           <p className="text-[14px] text-look">
             This picture cannot be read here. Send it as it is, or leave it out.
