@@ -16,16 +16,25 @@ const section = (page: Page, name: string) => page.getByRole('region', { name, e
 const status = (page: Page) => section(page, 'The session').getByRole('status');
 
 /** In this order, and so often each. */
-async function tryInOrder(page: Page, calls: readonly string[]): Promise<void> {
+async function tryInOrder(page: Page, calls: readonly string[], tries: number): Promise<void> {
   await page.goto(`${bench.running.address}/mail/ways`);
   const profile = page.getByRole('group', { name: 'Island gateways' });
   for (const [i, call] of calls.entries()) await profile.getByLabel(`Call ${i + 1}`).fill(call);
   const out = profile.getByRole('button', { name: 'Out', exact: true });
   while ((await out.count()) > calls.length) await out.last().click();
-  await profile.getByLabel('Tries').fill('2');
+  await profile.getByLabel('Tries').fill(String(tries));
   await page.getByRole('button', { name: 'Save the ways' }).click();
   await expect(profile.getByLabel(`Call ${calls.length}`)).toHaveValue(calls.at(-1) as string);
   await goTo(page, 'Mail');
+}
+
+/** A call may be lost on the island's channel three times: then the next gateway is tuned to, as an operator does. */
+async function tuneUntilDone(page: Page): Promise<void> {
+  const tick = page.getByRole('button', { name: /^The radio is on/ });
+  const done = status(page).filter({ hasText: 'All was exchanged' });
+  await expect(tick.or(done).first()).toBeVisible(SLOW);
+  if (await tick.isVisible()) await tick.click();
+  await expect(done).toBeVisible(SLOW);
 }
 
 test('from an empty box to the self-test’s answer; two gateways are of no use, the third is', async ({
@@ -33,7 +42,7 @@ test('from an empty box to the self-test’s answer; two gateways are of no use,
 }) => {
   await page.goto(`${bench.running.address}/mail`);
   await expect(section(page, 'To go')).toContainText('Nothing. What you post waits here');
-  await tryInOrder(page, ['QH5SAL-10', 'QH5QUI-10', 'QH5VEL-10', 'QH5OST-10']);
+  await tryInOrder(page, ['QH5SAL-10', 'QH5QUI-10', 'QH5VEL-10', 'QH5OST-10'], 3);
   await expectNothingFound(page);
   await page.getByRole('button', { name: 'Post a self-test' }).click();
   await expect(section(page, 'To go')).toContainText('Self-test T1');
@@ -44,8 +53,9 @@ test('from an empty box to the self-test’s answer; two gateways are of no use,
   await page.getByRole('button', { name: 'The radio is on 144.850 MHz' }).click();
   await expect(section(page, 'The session')).toContainText('QH5SAL-10: no answer from QH5SAL-10', SLOW);
   await page.getByRole('button', { name: 'The radio is on 144.875 MHz' }).click();
+  // In its valley it may not be heard at all: of no use either way.
   await expect(section(page, 'The session')).toContainText(
-    'QH5QUI-10: *** The mail service is out of reach',
+    /QH5QUI-10: (?:\*\*\* The mail service is out of reach|no answer)/,
     SLOW,
   );
   await page.getByRole('button', { name: 'The radio is on 144.900 MHz' }).click();
@@ -55,7 +65,7 @@ test('from an empty box to the self-test’s answer; two gateways are of no use,
   await page.setViewportSize(TURNED);
   await expect(status(page)).toBeVisible();
   await page.setViewportSize({ width: 1280, height: 800 });
-  await expect(status(page)).toContainText('All was exchanged', SLOW);
+  await tuneUntilDone(page);
   await expect(section(page, 'Self-test')).toContainText('taken; the answer is due on the next connection');
   await expect(section(page, 'Came')).toContainText('Soup until seven');
   await expectNothingFoundInAnyLight(page);
@@ -108,7 +118,7 @@ test('a letter with a picture: addresses, signs, minutes, the picture made small
   await expect(letter.getByLabel('Subject')).toHaveValue('Path to hide 3');
   await letter.getByRole('button', { name: 'Post it' }).click();
   await expect(section(page, 'To go')).toContainText('Path to hide 3');
-  await tryInOrder(page, ['QH5VEL-10']);
+  await tryInOrder(page, ['QH5VEL-10'], 8);
   await page.getByRole('button', { name: 'Send and receive with QH5VEL-10' }).click();
   const ticked = page.getByRole('button', { name: /^The radio is on/ });
   await ticked.click({ timeout: 5000 }).catch(() => undefined);

@@ -53,6 +53,13 @@ it('a block as published, and what is read of it at any cut', () => {
   ]);
 });
 
+it('a title of another alphabet, and one that goes on from an offset', () => {
+  const octets = encodeBlocks('für ☂', fromLatin1('0123456789'), 8, 6);
+  expect(nextPart(octets)?.part).toEqual({ kind: 'title', title: 'f\xfcr ?', offset: 8 });
+  expect(nextPart(octets.subarray(10))?.part).toMatchObject({ kind: 'data', octets: fromLatin1('01234589') });
+  expect(toHex(encodeBlocks('', new Uint8Array(), 0, 6))).toBe('0103003000' + '0400');
+});
+
 it('a length of 0 is 256; long data goes in blocks of 250; a title is cut, an offset beyond digits is wrong', () => {
   const full = nextPart(Uint8Array.of(2, 0, ...new Uint8Array(256).fill(9)));
   expect(full).toMatchObject({ taken: 258, part: { kind: 'data' } });

@@ -1,5 +1,6 @@
 import { fromLatin1 } from '../bits/octets.js';
 import { pack } from '../lzhuf/container.js';
+import { crc16 } from '../lzhuf/crc16.js';
 import { encodeBlocks } from './block.js';
 import { type ExchangeContext } from './exchange.js';
 import { formatClosing, formatProposal } from './proposal.js';
@@ -153,6 +154,19 @@ describe('what they offer', () => {
       forgotten,
       0,
     ]);
+  });
+
+  it('a stream that cannot be is wrong content, its checksum being right', () => {
+    // It claims more octets than the stream holds.
+    const bad = pack(fromLatin1('hello'));
+    bad[2] = 200;
+    const view = new DataView(bad.buffer);
+    view.setUint16(0, crc16(bad.subarray(2)), true);
+    const odd = { ...theirs, packed: bad, packedOctets: bad.length, octets: 200 };
+    const end = logged()
+      .hears(block(odd))
+      .hears(encodeBlocks('x', bad, 0, 6));
+    expect(end.state.ending?.kind).toBe('wrong content');
   });
 
   it('another size or id than was offered is not taken', () => {

@@ -9,6 +9,8 @@ describe('minutes', () => {
   it('go by own sessions that carried enough, the last nine, else by the reckoning', () => {
     expect(paceOf([], RECKONED)).toEqual({ ...RECKONED, from: 'reckoning', sessions: 0 });
     expect(paceOf([{ octets: 299, setUpMs: 1, exchangeMs: 1 }], RECKONED).from).toBe('reckoning');
+    expect(paceOf([{ octets: 300, setUpMs: 1, exchangeMs: 0 }], RECKONED).from).toBe('reckoning');
+    expect(paceOf([{ octets: 300, setUpMs: 1, exchangeMs: 1 }], RECKONED).from).toBe('own sessions');
     const past = [40, 20, 60, 29].map((rate) => ({
       octets: rate * 10,
       setUpMs: rate * 100,
