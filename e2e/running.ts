@@ -14,7 +14,8 @@ function makeFolder(): string {
 
 /** Mistpeak as a user starts it, on a data folder of its own. */
 export class Running {
-  private static started = 0;
+  /** By data folder: what is started again stands where it stood. */
+  private static readonly ports = new Map<string, number>();
 
   private constructor(
     /** What it printed: in the demo the page itself. */
@@ -30,7 +31,8 @@ export class Running {
   ): Promise<Running> {
     // Below those that the system gives to outgoing connections (Linux: from 32768 on), which come and go.
     // Two of one worker stand far apart.
-    const port = 20_000 + ((process.pid + 6000 * Running.started++) % 12_000);
+    const port = Running.ports.get(data) ?? 20_000 + ((process.pid + 6000 * Running.ports.size) % 12_000);
+    Running.ports.set(data, port);
     const launcher = spawn(
       join(HOME, 'mistpeak'),
       [verb, '--data', data, '--port', String(port), ...options],
