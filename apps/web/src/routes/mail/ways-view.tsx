@@ -277,7 +277,7 @@ function Gateways({
             value={gateway.note}
             onChange={({ target }) => put(i, { note: target.value })}
           />
-          <span className="flex gap-2 pb-5">
+          <span className="flex gap-2 pb-1">
             {i > 0 && <Button onClick={() => swap(i)}>Earlier</Button>}
             {gateways.length > 1 && (
               <Button onClick={() => set(gateways.filter((_, at) => at !== i))}>Out</Button>
