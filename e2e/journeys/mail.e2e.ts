@@ -5,7 +5,8 @@ import { arm, goTo } from '../pages.js';
 import { mapPicture } from '../peers/picture.js';
 
 const bench = testBench('demo');
-test.describe.configure({ mode: 'serial' });
+// A session takes minutes on the island's channel, as it does in life; the longest here has four gateways to call.
+test.describe.configure({ mode: 'serial', timeout: 540_000 });
 
 /** On the island's channel a frame may have to be sent again, and others send too. */
 const SLOW = { timeout: 150_000 };
