@@ -74,6 +74,8 @@ import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { SoundLinks1700000026000 } from './links/sound-links.migration.js';
 import { Whereabouts1700000030000 } from './whereabouts/whereabouts.migration.js';
+import { Watch1700000039000 } from './watch/watch.migration.js';
+import { WatchModule } from './watch/watch.module.js';
 import { WhereaboutsModule } from './whereabouts/whereabouts.module.js';
 import { Versions1700000018000 } from './database/versions.migration.js';
 import { OnceInterceptor } from './commands/once.interceptor.js';
@@ -133,6 +135,7 @@ export const MIGRATIONS = [
   Terminal1700000036000,
   Mailbox1700000037000,
   Mail1700000038000,
+  Watch1700000039000,
 ];
 
 @Module({})
@@ -191,6 +194,7 @@ export class AppModule {
         ElevationModule,
         PathLabModule,
         WhereaboutsModule,
+        WatchModule,
         HealthModule,
         ...map,
         ...page,

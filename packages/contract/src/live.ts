@@ -13,6 +13,7 @@ import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { SessionsEvents, SessionsSnapshot } from './live/sessions.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
 import type { TrafficEvents, TrafficSnapshot } from './live/traffic.js';
+import type { WatchEvents, WatchSnapshot } from './live/watch.js';
 import type { RemovalView } from './removals.js';
 
 /**
@@ -34,7 +35,8 @@ export interface Snapshot
     PathLabSnapshot,
     BeaconWaysSnapshot,
     ProgramsSnapshot,
-    SessionsSnapshot {
+    SessionsSnapshot,
+    WatchSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -56,7 +58,8 @@ interface LiveData
     PathLabEvents,
     BeaconWaysEvents,
     ProgramsEvents,
-    SessionsEvents {
+    SessionsEvents,
+    WatchEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

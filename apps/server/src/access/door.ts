@@ -17,6 +17,11 @@ const OPEN: readonly string[] = [
 /** The page itself is no secret: it is the same everywhere. What it shows lies behind these. */
 const BEHIND_THE_DOOR = /^\/(?:api|map)(?:\/|$)/i;
 const READING: readonly string[] = ['GET', 'HEAD'];
+/** What a volunteer at an event desk does besides looking: nothing of it is sent, and nothing is set. */
+const WATCHER_MAY = [
+  /^PUT \/api\/v1\/watch\/alarms\/[^/]+\/acknowledgement$/,
+  /^POST \/api\/v1\/watch\/notes$/,
+];
 /** What comes through an open door must have come whole in this time. */
 const OPEN_BODY_LIMIT_MS = 10_000;
 const LINGER_MS = 500;
@@ -42,7 +47,9 @@ function refusalOf(request: Request, access: AccessService): FailureReason | und
   if (!BEHIND_THE_DOOR.test(request.path) || isOpenRoute(request)) return undefined;
   const role = access.roleOf(request);
   if (role === null) return 'login-needed';
-  return role === 'watcher' && !READING.includes(request.method) ? 'watcher-cannot' : undefined;
+  if (role === 'operator' || READING.includes(request.method)) return undefined;
+  const asked = `${request.method} ${request.path}`;
+  return WATCHER_MAY.some((may) => may.test(asked)) ? undefined : 'watcher-cannot';
 }
 
 function sendAway(request: Request, response: Response, reason: FailureReason): void {

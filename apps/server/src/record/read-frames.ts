@@ -78,14 +78,19 @@ export async function readTallies(
   }));
 }
 
-/** Every entry, oldest first, so many at a time. */
-export async function* eachFrame(manager: EntityManager, many: number): AsyncGenerator<FrameRecord[]> {
+/** Every entry, or those from a time (ms) on, oldest first, so many at a time. */
+export async function* eachFrame(
+  manager: EntityManager,
+  many: number,
+  sinceMs?: number,
+): AsyncGenerator<FrameRecord[]> {
+  const first = sinceMs === undefined ? '-infinity' : new Date(sinceMs).toISOString();
   let last: FrameRow | undefined;
   for (;;) {
     const rows: FrameRow[] = await manager.query(
       `SELECT ${COLUMNS} FROM frames WHERE (heard_at, id) > ($1::timestamptz, $2::uuid)
        ORDER BY heard_at, id LIMIT $3`,
-      [last?.heard_at.toISOString() ?? '-infinity', last?.id ?? FIRST_ID, many],
+      [last?.heard_at.toISOString() ?? first, last?.id ?? FIRST_ID, many],
     );
     if (rows.length === 0) return;
     yield rows.map(recordOf);

@@ -157,6 +157,18 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
     return read;
   }
 
+  /** What was heard from a time (ms) on and could be read, oldest first. */
+  async *heardSince(sinceMs: number): AsyncGenerator<{ atMs: number; view: FrameView }> {
+    await this.store.flush();
+    for await (const frames of eachFrame(this.dataSource.manager, LARGEST_BATCH, sinceMs))
+      for (const { atMs, rawHex, line, direction, trouble, modulo } of frames) {
+        const raw = fromHex(rawHex);
+        if (isMalformed(raw) || direction === 'sent' || trouble) continue;
+        const { view } = line === undefined ? judge(raw, modulo) : judgeLine(line);
+        if (view) yield { atMs, view };
+      }
+  }
+
   private async readTallies(): Promise<void> {
     this.tallies.clear();
     for (const row of await readTallies(this.dataSource))

@@ -12,6 +12,7 @@ export const WAY_OF_A_FRAME = [
   'sessions', // of a connection of ours, or a call
   'heard counts', // how often whom
   'messages', // what it says to us, and what it acknowledges
+  'watch', // one of those who are looked after
   'gate', // between radio and the internet
   'fill-in', // repeated for stations near
   'sharing', // to other programs at this TNC

@@ -17,6 +17,7 @@ import { sending, type SendingState } from './slices/sending';
 import { sessions, type SessionsState } from './slices/sessions';
 import { station, type StationState } from './slices/station';
 import { traffic, type TrafficState } from './slices/traffic';
+import { watch, type WatchState } from './slices/watch';
 
 export { SHOWN_FRAMES } from './slices/traffic';
 
@@ -36,7 +37,8 @@ export interface LiveState
     PathLabState,
     BeaconWaysState,
     ProgramsState,
-    SessionsState {
+    SessionsState,
+    WatchState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -59,6 +61,7 @@ const SLICES = [
   beaconWays,
   programs,
   sessions,
+  watch,
 ] as const;
 
 const EMPTY = {
@@ -91,6 +94,7 @@ const FOLDS = {
   ...beaconWays.on,
   ...programs.on,
   ...sessions.on,
+  ...watch.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */
