@@ -25,6 +25,7 @@ export async function goTo(
     | 'TNC'
     | 'Beacon'
     | 'Air'
+    | 'Watch'
     | 'Messages'
     | 'Terminal'
     | 'Mail'
@@ -38,7 +39,7 @@ export async function goTo(
   if ((await link.count()) > 0) return link.click();
   // On a phone a group of several pages opens as a list.
   const tune = ['Levels', 'Path', 'Beacon'];
-  const operate = ['Air', 'Messages', 'Terminal', 'Mail', 'Ways'];
+  const operate = ['Air', 'Watch', 'Messages', 'Terminal', 'Mail', 'Ways'];
   const group = tune.includes(name) ? 'Tune' : operate.includes(name) ? 'Operate' : 'Prepare';
   await pages.getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();

@@ -91,3 +91,23 @@ export class TcpPeer {
     socket.on('close', () => this.sockets.splice(this.sockets.indexOf(socket), 1));
   }
 }
+
+/**
+ * A KISS data frame with a position report, written here by the published forms (AX.25 2.2, "Address field"; APRS 1.0.1, "Lat/Long
+ * position report format"), not by the product's codec. call: with its SSID; degrees, north and east positive.
+ */
+export function positionFrame(call: string, latitudeDeg: number, longitudeDeg: number): string {
+  const [name = '', ssid = '0'] = call.split('-');
+  const address = (text: string, last: number): string =>
+    Buffer.from([...text.padEnd(6)].map((sign) => sign.charCodeAt(0) << 1).concat(last)).toString('hex');
+  const minutes = (degrees: number, digits: number): string => {
+    const whole = Math.floor(Math.abs(degrees));
+    return (
+      String(whole).padStart(digits, '0') + ((Math.abs(degrees) - whole) * 60).toFixed(2).padStart(5, '0')
+    );
+  };
+  const latitude = `${minutes(latitudeDeg, 2)}${latitudeDeg < 0 ? 'S' : 'N'}`;
+  const longitude = `${minutes(longitudeDeg, 3)}${longitudeDeg < 0 ? 'W' : 'E'}`;
+  const info = Buffer.from(`!${latitude}/${longitude}>`).toString('hex');
+  return `c000${address('APZMPK', 0xe0)}${address(name, 0x61 | (Number(ssid) << 1))}03f0${info}c0`;
+}

@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { followMail, setUpMail, type DemoPorts } from './demo-mail.js';
+import { setUpWatch } from './demo-watch.js';
 
 /** What the demo remembers between starts. */
 interface DemoMemory {
@@ -218,6 +219,7 @@ export async function setUpDemo(
     await setUpMessages(call);
     await setUpTerminal(call, linkId);
     await setUpMail(call, linkId, ports);
+    await setUpWatch(call, mapFolder(data), nowMs);
     await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);
   } else if (known && known.settings.port !== tncPort) {

@@ -13,6 +13,7 @@ import { PathPage } from './routes/path/path-page';
 import { SettingsPage } from './routes/settings/settings-page';
 import { TerminalPage } from './routes/terminal/terminal-page';
 import { TncPage } from './routes/tnc/tnc-page';
+import { WatchPage } from './routes/watch/watch-page';
 import { WaysPage } from './routes/ways/ways-page';
 
 export interface Page {
@@ -109,6 +110,16 @@ export const PAGES: readonly Page[] = [
     key: 'a',
     group: 'Operate',
     page: AirPage,
+  },
+  {
+    path: '/watch',
+    more: '/:section?',
+    label: 'Watch',
+    about:
+      'event desk, overdue, off the route, alarm, acknowledge, duty log, wall screen, list, CSV, carts, teams, boats',
+    key: 'd',
+    group: 'Operate',
+    page: WatchPage,
   },
   {
     path: '/messages',

@@ -6,6 +6,7 @@ import { drive, type Driven } from '@mistpeak/core/machine/drive';
 import { stationName } from '@mistpeak/core/stations/station';
 import { deskStep, emptyDesk, type Desk, type DeskEffect, type DeskEvent } from '@mistpeak/core/watch/desk';
 import type { DutyEntry } from '@mistpeak/core/watch/duty-log';
+import type { Seen } from '@mistpeak/core/watch/sighting';
 import { watchedOf } from '@mistpeak/core/watch/watch-list';
 import type { DutyNote, SightingView, WatchSettings, WatchView } from '@mistpeak/contract/watch';
 import type { Clock } from '@mistpeak/link/clock';
@@ -35,6 +36,7 @@ export class WatchService implements OnApplicationBootstrap, OnModuleDestroy {
   private machine: Driven<Desk, DeskEvent> | undefined;
   private entries: DutyEntry[] = [];
   private readonly messages = new Map<string, number>();
+  private writing: Promise<boolean> | undefined;
   private cancelKeeping: (() => void) | undefined;
 
   constructor(
@@ -78,7 +80,8 @@ export class WatchService implements OnApplicationBootstrap, OnModuleDestroy {
     return [...this.desk().sightings].map(([call, sighting]) => ({ call, sighting }));
   }
 
-  log(sinceMs: number): Promise<DutyEntry[]> {
+  async log(sinceMs: number): Promise<DutyEntry[]> {
+    await this.writing;
     return this.store.entries(sinceMs, MOST_ENTRIES);
   }
 
@@ -158,10 +161,12 @@ export class WatchService implements OnApplicationBootstrap, OnModuleDestroy {
   /** What the journal has of these since the watch counts. */
   private async recall(calls: ReadonlySet<string>): Promise<void> {
     if (calls.size === 0) return;
+    const packets: { call: string; seen: Seen }[] = [];
     for await (const { view, atMs } of this.record.heardSince(this.desk().countsFromMs)) {
       const call = stationName({ frame: view.frame, report: view.report, heardAtMs: atMs, frameId: '' });
-      if (calls.has(call)) this.machine?.dispatch({ kind: 'seen', call, seen: seenOf(view.report, atMs) });
+      if (calls.has(call)) packets.push({ call, seen: seenOf(view.report, atMs) });
     }
+    this.machine?.dispatch({ kind: 'recalled', packets });
   }
 
   private perform(effect: Exclude<DeskEffect, { kind: 'start' | 'stop' }>): void {
@@ -185,7 +190,7 @@ export class WatchService implements OnApplicationBootstrap, OnModuleDestroy {
       ...entry,
     };
     this.entries = [...this.entries, made].slice(-SHOWN_ENTRIES);
-    void this.store.keepEntry(made);
+    this.writing = this.store.keepEntry(made);
     this.live.publish({ kind: 'duty', data: made });
     return made;
   }

@@ -11,6 +11,9 @@ import { ProblemNote } from '../pieces/problem-note';
 /** Read before the router leaves that address. */
 const CODE_IN_ADDRESS = location.pathname === '/pair' ? location.hash.slice(1) : '';
 
+/** Where it arrives: a page of ours, or the first one. */
+const ARRIVES_AT = /^\/[a-z-]+$/.exec(new URLSearchParams(location.search).get('to') ?? '')?.[0] ?? '/';
+
 /** A device lets itself in with the code; from the picture it stands behind the #, which no log keeps. */
 export function PairingForm() {
   const { problem, attempt } = useAttempt();
@@ -22,7 +25,7 @@ export function PairingForm() {
     await attempt(async () => {
       await command('POST', '/access/pair', code);
       // The code is used up: it need not stay in the history.
-      history.replaceState(null, '', '/');
+      history.replaceState(null, '', ARRIVES_AT);
       await askAccess();
       location.reload();
     });

@@ -40,6 +40,8 @@ export type DeskEvent =
   /** The watch begins, now: of what was heard before, only what is not older than this counts. */
   | { readonly kind: 'begin'; readonly countsFromMs: number }
   | { readonly kind: 'seen'; readonly call: string; readonly seen: Seen }
+  /** What the journal has of them, oldest first: judged as it is in the end, not as it was in between. */
+  | { readonly kind: 'recalled'; readonly packets: readonly { readonly call: string; readonly seen: Seen }[] }
   | { readonly kind: 'acknowledge'; readonly id: string; readonly note: string }
   | TimerEvent;
 
@@ -99,16 +101,26 @@ function taken(
         effects: [],
       };
     case 'seen': {
-      const watched = desk.watched.get(event.call);
-      if (!watched || event.seen.atMs < desk.countsFromMs) return undefined;
-      const sighting = see(desk.sightings.get(event.call) ?? UNSEEN, watched, event.seen);
-      return { desk: withSighting(desk, event.call, sighting), effects: [] };
+      const after = seenBy(desk, event.call, event.seen);
+      return after === desk ? undefined : { desk: after, effects: [] };
     }
+    case 'recalled':
+      return {
+        desk: event.packets.reduce((known, { call, seen }) => seenBy(known, call, seen), desk),
+        effects: [],
+      };
     case 'acknowledge':
       return acknowledged(desk, event.id, event.note, nowMs);
     case 'timer':
       return { desk, effects: [] };
   }
+}
+
+/** The same desk where the packet is nothing to it. */
+function seenBy(desk: Desk, call: string, seen: Seen): Desk {
+  const watched = desk.watched.get(call);
+  if (!watched || seen.atMs < desk.countsFromMs) return desk;
+  return withSighting(desk, call, see(desk.sightings.get(call) ?? UNSEEN, watched, seen));
 }
 
 function listed(desk: Desk, list: readonly Watched[]): Desk {

@@ -289,6 +289,17 @@ describe('the desk', () => {
     expect([heard?.fare, unheard?.fare]).toEqual(['overdue', 'unheard']);
   });
 
+  it('what is recalled is judged as it is in the end', () => {
+    const bench = operated(watched(), watched({ call: 'QH7CTA-9' }));
+    bench.nowMs = 60 * MINUTE;
+    bench.take({ kind: 'begin', countsFromMs: 0 });
+    const packets = [10, 40, 58].map((minute) => ({ call: 'QH7CTD-9', seen: { atMs: minute * MINUTE } }));
+    bench.take({ kind: 'recalled', packets: [...packets, { call: 'QH7CTZ-9', seen: { atMs: 1 } }] });
+    expect(bench.told).toEqual([]);
+    expect(bench.desk.sightings.get('QH7CTD-9')?.arrivals).toHaveLength(3);
+    expect(bench.desk.sightings.has('QH7CTZ-9')).toBe(false);
+  });
+
   it('who is taken off the list has no alarm any more, and an empty desk does not look', () => {
     const bench = operated(watched());
     bench.until(20 * MINUTE);

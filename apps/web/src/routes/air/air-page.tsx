@@ -7,18 +7,18 @@ import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { FrameWay } from '../../pieces/frame-way';
 import { FrameLog } from './frame-log';
-import type { AirMapProps } from './map/air-map';
+import type { StationMapProps } from '../../pieces/map/station-map';
 import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
 import { StationList } from './station-list';
 import { StationNote } from './station-note';
-import { useTracks } from './tracks';
+import { useTracks } from '../../live/tracks';
 
 // Map and charts are large, and nobody needs them to see the Bench.
-const AirMap = lazy(() => import('./map/air-map'));
+const StationMap = lazy(() => import('../../pieces/map/station-map'));
 /** A map that nobody sees stands still, and is there at once when it is seen again. */
 const KeptMap = memo(
-  function KeptMap({ isShown: _, ...props }: AirMapProps & { isShown: boolean }) {
-    return <AirMap {...props} />;
+  function KeptMap({ isShown: _, ...props }: StationMapProps & { isShown: boolean }) {
+    return <StationMap {...props} />;
   },
   (_, { isShown }) => !isShown,
 );

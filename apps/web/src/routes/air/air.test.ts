@@ -8,12 +8,12 @@ import { toHex } from '@mistpeak/core/bits/octets';
 import { coastsOfTheWorld } from '../../pieces/map/coasts';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { readRecord } from '../../live/views';
-import { coverings } from './map/covering';
-import { hopsOf } from './map/way-layer';
+import { coverings } from '../../pieces/map/covering';
+import { hopsOf } from '../../pieces/map/way-layer';
 import { mix } from '../../pieces/map/land-layers';
 import { selectionOfFrame, wayOf } from './selection';
-import { runsOf } from './map/track-layer';
-import { carriedOn } from './tracks';
+import { runsOf } from '../../pieces/map/track-layer';
+import { carriedOn } from '../../live/tracks';
 import { heardBars, waysOf } from './ways';
 
 const MINUTE_MS = 60_000;

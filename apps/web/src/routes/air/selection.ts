@@ -4,7 +4,7 @@ import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
 import { readRecord } from '../../live/views';
-import type { Stop } from './map/way-layer';
+import type { Stop } from '../../pieces/map/way-layer';
 
 /** The one selection of lanes, log, list and map: a frame, and the station that it is of. */
 export interface Selection {

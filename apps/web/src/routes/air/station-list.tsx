@@ -14,7 +14,7 @@ import { formatAge } from '../../pieces/age';
 import { Compass } from '../../pieces/compass';
 import { WayMark } from '../../pieces/way-mark';
 import { SymbolMark } from '../../pieces/symbol-mark';
-import { LISTED_MS, THERE_MS } from './ageing';
+import { LISTED_MS, THERE_MS } from '../../live/ageing';
 
 const ROWS = 300;
 /** A busy channel changes the list many times a second; it is drawn anew at this pace. */

@@ -15,10 +15,10 @@ import { HeardChart } from './heard-chart';
 import { LogRows } from './frame-log';
 import { stationOf, wayOf } from './selection';
 import { factsOf } from './station-note';
-import { useTracks } from './tracks';
+import { useTracks } from '../../live/tracks';
 import { waysOf } from './ways';
 
-const AirMap = lazy(() => import('./map/air-map'));
+const StationMap = lazy(() => import('../../pieces/map/station-map'));
 const FETCHED = 500;
 const ROWS = 100;
 
@@ -80,7 +80,7 @@ function KnownStation({ station, operator }: { station: StationView; operator: O
       <div className="flex min-h-0 flex-col border-l border-line max-md:order-first max-md:border-l-0">
         <div className="min-h-0 flex-1 max-md:h-[38dvh] max-md:flex-none">
           <Suspense fallback={<p className="p-6 text-ink2">Unfolding the map …</p>}>
-            <AirMap
+            <StationMap
               operator={operator}
               stations={stations}
               tracks={tracks}

@@ -15,6 +15,7 @@ import { command } from '../../api';
 import { AS_NUMBER } from '../../forms/as-number';
 import { useAttempt } from '../../live/attempt';
 import { useDraftedForm } from '../../live/drafted-form';
+import { useIsHere } from '../../live/is-here';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { DraftedNotes } from '../../pieces/drafted-notes';
@@ -66,6 +67,7 @@ export function LinkForm({
   done: (saved?: LinkView) => void;
 }) {
   const { problem, isBusy, attempt } = useAttempt();
+  const isHere = useIsHere();
   const drafted = useDraftedForm<LinkSettings>({
     draft: `link ${link?.id ?? `new ${found?.device ?? ''}`}`,
     resolver: classValidatorResolver(LinkSettings),
@@ -84,7 +86,7 @@ export function LinkForm({
       // A link to a device at a browser opens when the device is chosen.
       if (!link && !isLent(saved.settings)) await command('POST', `/links/${saved.id}/open`);
       drafted.drop();
-      done(saved);
+      if (isHere.current) done(saved);
     });
   });
   return (

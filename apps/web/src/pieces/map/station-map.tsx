@@ -1,26 +1,34 @@
 import 'ol/ol.css';
 import type { Position } from '@mistpeak/core/geo/position';
+import type { Leg } from '@mistpeak/core/watch/watched';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView, Track } from '@mistpeak/contract/station';
 import Map from 'ol/Map';
 import View from 'ol/View';
+import { boundingExtent } from 'ol/extent';
 import { fromLonLat } from 'ol/proj';
 import { Minus, Plus, LocateFixed } from 'lucide-react';
 import { useEffect, useRef, useState, type RefObject } from 'react';
-import { usePaced } from '../../../live/paced';
-import { useInks } from '../../../pieces/inks';
-import { useLand } from '../../../pieces/map/use-land';
-import { StationLayer } from './station-layer';
+import { usePaced } from '../../live/paced';
+import { useInks } from '../inks';
+import { useLand } from './use-land';
+import { StationLayer, type MapLabels } from './station-layer';
+import { LegLayer } from './leg-layer';
 import { TrackLayer } from './track-layer';
 import { WayLayer, type Stop } from './way-layer';
 
-export interface AirMapProps {
+export interface StationMapProps {
   readonly operator: OperatorView;
   readonly stations: ReadonlyMap<string, StationView>;
   readonly tracks: readonly Track[];
   readonly selected: string | undefined;
   readonly way: readonly Stop[];
   readonly nowMs: number;
+  /** Ways and ground that are kept to. */
+  readonly legs?: readonly Leg[] | undefined;
+  /** What stations are called here, in the place of their calls; all of them are on the map as it comes up. */
+  readonly names?: ReadonlyMap<string, string> | undefined;
+  readonly labels?: MapLabels | undefined;
   /** A station that the map goes to. */
   readonly focus?: string | undefined;
   readonly select: (name: string) => void;
@@ -35,9 +43,10 @@ const CARD_PX = 400;
 const EDGE_PX = 60;
 /** A busy channel moves stations many times a second; the map follows at this pace. */
 const FOLLOW_EVERY_MS = 500;
+const NONE: readonly Leg[] = [];
 
 /** The map: land, tracks, the way of the selected frame, stations. The list beside it says the same in words. */
-export default function AirMap(props: AirMapProps) {
+export default function StationMap(props: StationMapProps) {
   const holder = useRef<HTMLDivElement>(null);
   const drawn = useDrawnMap(holder, props);
   const zoomBy = (steps: number): void => {
@@ -102,13 +111,28 @@ interface Drawn {
   readonly stations: StationLayer;
   readonly tracks: TrackLayer;
   readonly way: WayLayer;
+  readonly legs: LegLayer;
   goTo(place: Position): void;
   /** Moves the map, if need be, so that the place lies neither under the card nor off the map. */
   bringFromUnderCard(place: Position): void;
+  /** Moves the map so that all of these are on it. */
+  fit(places: readonly Position[]): void;
 }
 
-function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: AirMapProps): Drawn | undefined {
-  const { operator, stations, tracks, selected, way, nowMs, focus, select } = props;
+function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: StationMapProps): Drawn | undefined {
+  const {
+    operator,
+    stations,
+    tracks,
+    selected,
+    way,
+    nowMs,
+    focus,
+    select,
+    legs = NONE,
+    names,
+    labels,
+  } = props;
   const inks = useInks();
   const [drawn, setDrawn] = useState<Drawn>();
   const selectNow = useRef(select);
@@ -126,12 +150,20 @@ function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: AirMapProp
   useEffect(() => drawn?.stations.setStations(paced), [drawn, paced]);
   const minute = Math.floor(nowMs / 60_000);
   useEffect(
-    () => drawn?.stations.setLook({ operator, inks, nowMs: minute * 60_000, selected }),
-    [drawn, operator, inks, minute, selected],
+    () => drawn?.stations.setLook({ operator, inks, nowMs: minute * 60_000, selected, names, labels }),
+    [drawn, operator, inks, minute, selected, names, labels],
   );
   useEffect(() => drawn?.tracks.setTracks(tracks), [drawn, tracks]);
   useEffect(() => drawn?.tracks.setLook(inks, selected), [drawn, inks, selected]);
   useEffect(() => drawn?.way.setWay(way, inks), [drawn, way, inks]);
+  useEffect(() => drawn?.legs.setLegs(legs, inks), [drawn, legs, inks]);
+  // Those who are looked after, all on the map as it comes up.
+  const isFitted = useRef(false);
+  useEffect(() => {
+    if (!drawn || !names || isFitted.current || stations.size === 0) return;
+    isFitted.current = true;
+    drawn.fit([...names.keys()].flatMap((name) => stations.get(name)?.position ?? []));
+  }, [drawn, names, stations]);
   useEffect(() => {
     const place = selected === undefined ? undefined : drawn?.stations.stationOf(selected)?.position;
     if (place && focus === undefined) drawn?.bringFromUnderCard(place);
@@ -144,11 +176,16 @@ function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: AirMapProp
 }
 
 function draw(target: HTMLDivElement, operator: OperatorView, select: (name: string) => void): Drawn {
-  const [stations, tracks, way] = [new StationLayer(), new TrackLayer(), new WayLayer()];
+  const [stations, tracks, way, legs] = [
+    new StationLayer(),
+    new TrackLayer(),
+    new WayLayer(),
+    new LegLayer(),
+  ];
   const map = new Map({
     target,
     controls: [],
-    layers: [stations.areaLayer, tracks.layer, way.layer, stations.layer],
+    layers: [stations.areaLayer, legs.layer, tracks.layer, way.layer, stations.layer],
     view: new View({
       center: fromLonLat([operator.position?.longitudeDeg ?? 0, operator.position?.latitudeDeg ?? 0]),
       zoom: operator.position ? FIRST_ZOOM : WORLD_ZOOM,
@@ -180,7 +217,14 @@ function draw(target: HTMLDivElement, operator: OperatorView, select: (name: str
     const center = map.getCoordinateFromPixel([width / 2 + x - toX, height / 2 + y - toY]);
     map.getView().animate({ center, duration: 250 });
   };
-  return { map, stations, tracks, way, goTo, bringFromUnderCard };
+  const fit: Drawn['fit'] = (places) => {
+    if (places.length === 0) return;
+    const extent = boundingExtent(
+      places.map(({ latitudeDeg, longitudeDeg }) => fromLonLat([longitudeDeg, latitudeDeg])),
+    );
+    map.getView().fit(extent, { padding: [EDGE_PX, EDGE_PX, EDGE_PX, EDGE_PX], maxZoom: FIRST_ZOOM + 1 });
+  };
+  return { map, stations, tracks, way, legs, goTo, bringFromUnderCard, fit };
 }
 
 const clamp = (value: number, from: number, to: number): number => Math.min(to, Math.max(from, value));

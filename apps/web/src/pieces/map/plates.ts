@@ -1,8 +1,8 @@
 import type { AprsSymbol } from '@mistpeak/core/aprs/report';
 import { symbolName, symbolOverlay } from '@mistpeak/core/aprs/symbols';
 import Icon from 'ol/style/Icon';
-import type { Inks } from '../../../pieces/inks';
-import { DRAWING_BOX, drawingOf } from '../../../pieces/symbol-drawings';
+import type { Inks } from '../inks';
+import { DRAWING_BOX, drawingOf } from '../symbol-drawings';
 
 /** What a station's plate says by its form (its outline is broken where its place came by the internet): a disc stands, a tile moves, a lozenge is an object that others report. */
 export type PlateForm = 'stands' | 'moves' | 'object';

@@ -6,7 +6,7 @@ import VectorLayer from 'ol/layer/Vector';
 import { fromLonLat } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
 import { Fill, RegularShape, Stroke, Style } from 'ol/style';
-import type { Inks } from '../../../pieces/inks';
+import type { Inks } from '../inks';
 
 /** One stop on the way of a frame; without a place, the line goes on dashed to the next that has one. */
 export interface Stop {

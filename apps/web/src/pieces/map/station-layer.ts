@@ -1,4 +1,4 @@
-import { NAMES } from '../../../pieces/map/land-layers';
+import { NAMES } from './land-layers';
 import { halfBoxDeg } from '@mistpeak/core/aprs/plain-position';
 import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -10,8 +10,8 @@ import VectorLayer from 'ol/layer/Vector';
 import { fromLonLat } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
 import { Circle as CircleStyle, Fill, Stroke, Style, Text } from 'ol/style';
-import type { Inks } from '../../../pieces/inks';
-import { OPACITY_LEVELS, LISTED_MS } from '../ageing';
+import type { Inks } from '../inks';
+import { OPACITY_LEVELS, LISTED_MS } from '../../live/ageing';
 import { coverings, type Plate } from './covering';
 import { plateOf, type PlateForm, type PlateTone } from './plates';
 
@@ -26,7 +26,13 @@ export interface StationLook {
   readonly inks: Inks;
   readonly nowMs: number;
   readonly selected: string | undefined;
+  /** What stations are called here, in the place of their calls. */
+  readonly names?: ReadonlyMap<string, string> | undefined;
+  /** Which names are shown; absent: those that have room. */
+  readonly labels?: MapLabels | undefined;
 }
+
+export type MapLabels = 'always' | 'selected' | 'none';
 
 /** Every station and object with a place, each one feature that is changed only when its station is. */
 export class StationLayer {
@@ -170,7 +176,7 @@ function disc(radius: number, color: string, opacity = 1): CircleStyle {
 
 function styleOf(
   station: StationView,
-  { operator, inks, nowMs, selected }: StationLook,
+  { operator, inks, nowMs, selected, names, labels }: StationLook,
   resolution: number,
   covers: number,
 ): Style | undefined {
@@ -186,8 +192,14 @@ function styleOf(
   const zIndex = isCovered ? -1 : isSelected ? 2 : isOwn ? 1 : 0;
   if (resolution > NAMED_FROM && !isSelected) return dotOf(isOwn, opacity, inks);
   if (isCovered) return new Style({ image, zIndex });
-  const name = covers > 0 ? `${station.name} +${covers}` : station.name;
-  return new Style({ image, zIndex, text: nameText(name, isSelected, opacity, inks) });
+  const called = names?.get(station.name);
+  const name = covers > 0 ? `${called ?? station.name} +${covers}` : (called ?? station.name);
+  if (labels === 'none' || (labels === 'selected' && !isSelected)) return new Style({ image, zIndex });
+  return new Style({
+    image,
+    zIndex,
+    text: nameText(name, isSelected || labels === 'always', opacity, inks),
+  });
 }
 
 const dots = new WeakMap<Inks, Map<string, Style>>();

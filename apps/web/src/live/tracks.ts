@@ -1,7 +1,7 @@
 import type { StationView, Track, TrackPoint } from '@mistpeak/contract/station';
 import { useEffect, useState } from 'react';
-import { command } from '../../api';
-import { useLive } from '../../live/store';
+import { command } from '../api';
+import { useLive } from './store';
 
 const SHOWN_MS = 3 * 3_600_000;
 const FOLLOW_EVERY_MS = 5000;

@@ -5,7 +5,7 @@ import VectorLayer from 'ol/layer/Vector';
 import { fromLonLat } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
 import { Stroke, Style } from 'ol/style';
-import type { Inks } from '../../../pieces/inks';
+import type { Inks } from '../inks';
 
 /** Where everything went: thin lines, the selected one strong. */
 export class TrackLayer {
