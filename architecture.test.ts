@@ -77,6 +77,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'traffic',
     'transmitting',
   ],
+  watch: ['adapters', 'commands', 'database', 'live', 'operator', 'problems', 'record', 'traffic'],
   whereabouts: ['adapters', 'commands', 'database', 'live', 'problems', 'removals'],
   elevation: ['live', 'problems', 'removals'],
   'path-lab': ['adapters', 'live', 'problems', 'removals'],
@@ -182,6 +183,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   tracks: ['bits', 'geo'],
   transmitting: ['ax25', 'bits', 'digipeating', 'machine'],
   units: [],
+  watch: ['bits', 'geo', 'machine', 'tracks'],
   wav: ['bits'],
 };
 
