@@ -77,6 +77,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'traffic',
     'transmitting',
   ],
+  search: ['adapters', 'operator', 'problems', 'record'],
   watch: ['adapters', 'commands', 'database', 'live', 'operator', 'problems', 'record', 'traffic'],
   whereabouts: ['adapters', 'commands', 'database', 'live', 'problems', 'removals'],
   elevation: ['live', 'problems', 'removals'],
@@ -183,6 +184,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   tracks: ['bits', 'geo'],
   transmitting: ['ax25', 'bits', 'digipeating', 'machine'],
   units: [],
+  listening: ['aprs', 'ax25', 'bits', 'callsign', 'digipeating', 'geo', 'path-lab', 'tracks', 'units'],
   watch: ['bits', 'geo', 'machine', 'tracks'],
   wav: ['bits'],
 };

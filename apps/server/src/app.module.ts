@@ -74,6 +74,8 @@ import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { SoundLinks1700000026000 } from './links/sound-links.migration.js';
 import { Whereabouts1700000030000 } from './whereabouts/whereabouts.migration.js';
+import { Search1700000040000 } from './search/search.migration.js';
+import { SearchModule } from './search/search.module.js';
 import { Watch1700000039000 } from './watch/watch.migration.js';
 import { WatchModule } from './watch/watch.module.js';
 import { WhereaboutsModule } from './whereabouts/whereabouts.module.js';
@@ -136,6 +138,7 @@ export const MIGRATIONS = [
   Mailbox1700000037000,
   Mail1700000038000,
   Watch1700000039000,
+  Search1700000040000,
 ];
 
 @Module({})
@@ -195,6 +198,7 @@ export class AppModule {
         PathLabModule,
         WhereaboutsModule,
         WatchModule,
+        SearchModule,
         HealthModule,
         ...map,
         ...page,

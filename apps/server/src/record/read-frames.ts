@@ -56,6 +56,35 @@ export async function readFramesFrom(
   return rows.reverse().map(recordOf);
 }
 
+/** The first frames from a time (ms) on that are not newer than another, oldest first; those of the last one's time come whole. */
+export async function readStretch(
+  database: DataSource,
+  fromMs: number,
+  untilMs: number,
+  many: number,
+): Promise<FrameRecord[]> {
+  const from = fromMs === -Infinity ? '-infinity' : new Date(fromMs).toISOString();
+  const rows: FrameRow[] = await database.query(
+    `SELECT ${COLUMNS} FROM frames WHERE heard_at >= $1 AND heard_at <= $2
+     ORDER BY heard_at FETCH FIRST $3 ROWS WITH TIES`,
+    [from, new Date(untilMs).toISOString(), many],
+  );
+  return rows.map(recordOf);
+}
+
+/** Every frame from a time (ms) to before another, oldest first. */
+export async function readFramesWithin(
+  database: DataSource,
+  fromMs: number,
+  beforeMs: number,
+): Promise<FrameRecord[]> {
+  const rows: FrameRow[] = await database.query(
+    `SELECT ${COLUMNS} FROM frames WHERE heard_at >= $1 AND heard_at < $2 ORDER BY heard_at, id`,
+    [new Date(fromMs).toISOString(), new Date(beforeMs).toISOString()],
+  );
+  return rows.map(recordOf);
+}
+
 export async function readFramesById(database: DataSource, ids: readonly string[]): Promise<FrameRecord[]> {
   const rows: FrameRow[] = await database.query(
     `SELECT ${COLUMNS} FROM frames WHERE id = ANY ($1::uuid[]) ORDER BY heard_at, id`,

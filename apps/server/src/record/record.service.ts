@@ -22,6 +22,7 @@ import { ChannelUse } from './channel-use.js';
 import { FrameStore, LARGEST_BATCH } from './frame-store.js';
 import { countTallies, eachFrame, readFrames, readFramesById, readTallies } from './read-frames.js';
 import { Tallies } from './tallies.js';
+import { viewOfRecord } from './view-of-record.js';
 
 const SHOWN = 400;
 /** Of the internet side pages are told no more: all of it is in the record, and what is known of its stations comes whole with each snapshot. */
@@ -57,6 +58,7 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   private readonly tallies = new Tallies();
   private readonly channels = new ChannelUse();
   private readonly views: RecordView[] = [];
+  private readonly storedListeners: ((frames: readonly FrameRecord[]) => void)[] = [];
   private recent: FrameRecord[] = [];
   private linesShown = { second: 0, count: 0 };
   /** Frames that the database will never take, since the start. */
@@ -161,11 +163,9 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
   async *heardSince(sinceMs: number): AsyncGenerator<{ atMs: number; view: FrameView }> {
     await this.store.flush();
     for await (const frames of eachFrame(this.dataSource.manager, LARGEST_BATCH, sinceMs))
-      for (const { atMs, rawHex, line, direction, trouble, modulo } of frames) {
-        const raw = fromHex(rawHex);
-        if (isMalformed(raw) || direction === 'sent' || trouble) continue;
-        const { view } = line === undefined ? judge(raw, modulo) : judgeLine(line);
-        if (view) yield { atMs, view };
+      for (const frame of frames) {
+        const view = frame.direction === 'sent' ? undefined : viewOfRecord(frame);
+        if (view) yield { atMs: frame.atMs, view };
       }
   }
 
@@ -258,7 +258,13 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
     this.live.publish({ kind: 'frame', data: record });
   }
 
+  /** Told of every batch that the database has now. */
+  onStored(listener: (frames: readonly FrameRecord[]) => void): void {
+    this.storedListeners.push(listener);
+  }
+
   private async tellStored(frames: readonly FrameRecord[]): Promise<void> {
+    for (const listener of this.storedListeners) listener(frames);
     const ids = frames.map(({ id }) => id);
     const stored = new Set(ids);
     const shown = this.recent.filter(({ id }) => stored.has(id)).map(({ id }) => id);

@@ -82,18 +82,26 @@ const isObject = (value: unknown): value is Json =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** One Feature with a line; times as `coordTimes`, which is common practice, no source. */
-export function formatGeoJson({ name, points }: TrackFile): string {
+export const formatGeoJson = (track: TrackFile): string => `${JSON.stringify(featureOf(track))}\n`;
+
+/** A FeatureCollection of lines; a track of one point is a point. */
+export const formatGeoJsonTracks = (tracks: readonly TrackFile[]): string =>
+  `${JSON.stringify({ type: 'FeatureCollection', features: tracks.map(featureOf) })}\n`;
+
+function featureOf({ name, points }: TrackFile): object {
   const times = points.map(({ atMs }) => (atMs === undefined ? null : new Date(atMs).toISOString()));
-  return `${JSON.stringify({
+  const places = points.map(({ latitudeDeg, longitudeDeg, altitudeM }) => [
+    longitudeDeg,
+    latitudeDeg,
+    ...(altitudeM === undefined ? [] : [altitudeM]),
+  ]);
+  return {
     type: 'Feature',
     properties: { name, ...(times.some((time) => time !== null) ? { coordTimes: times } : {}) },
-    geometry: {
-      type: 'LineString',
-      coordinates: points.map(({ latitudeDeg, longitudeDeg, altitudeM }) => [
-        longitudeDeg,
-        latitudeDeg,
-        ...(altitudeM === undefined ? [] : [altitudeM]),
-      ]),
-    },
-  })}\n`;
+    // A line has two positions at least (RFC 7946, 3.1.4).
+    geometry:
+      places.length === 1
+        ? { type: 'Point', coordinates: places[0] }
+        : { type: 'LineString', coordinates: places },
+  };
 }

@@ -91,7 +91,20 @@ export function readGpx(text: string): TrackFile | Malformed {
 }
 
 /** GPX 1.1 with one track of one segment. */
-export function formatGpx({ name, points }: TrackFile): string {
+export const formatGpx = (track: TrackFile): string => formatGpxTracks([track]);
+
+/** GPX 1.1, each track with one segment. */
+export function formatGpxTracks(tracks: readonly TrackFile[]): string {
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    '<gpx version="1.1" creator="Mistpeak" xmlns="http://www.topografix.com/GPX/1/1">',
+    ...tracks.flatMap(trackLines),
+    '</gpx>',
+    '',
+  ].join('\n');
+}
+
+function trackLines({ name, points }: TrackFile): string[] {
   const lines = points.map(({ latitudeDeg, longitudeDeg, altitudeM, atMs }) => {
     const inner = [
       altitudeM === undefined ? '' : `<ele>${altitudeM}</ele>`,
@@ -99,15 +112,7 @@ export function formatGpx({ name, points }: TrackFile): string {
     ].join('');
     return `<trkpt lat="${degrees(latitudeDeg)}" lon="${degrees(longitudeDeg)}">${inner}</trkpt>`;
   });
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    '<gpx version="1.1" creator="Mistpeak" xmlns="http://www.topografix.com/GPX/1/1">',
-    `<trk><name>${escapeXml(name)}</name><trkseg>`,
-    ...lines,
-    '</trkseg></trk>',
-    '</gpx>',
-    '',
-  ].join('\n');
+  return [`<trk><name>${escapeXml(name)}</name><trkseg>`, ...lines, '</trkseg></trk>'];
 }
 
 /** To a centimetre. */
