@@ -11,6 +11,7 @@ import { mapBenchmark } from './map.js';
 import { messagesBenchmark } from './messages.js';
 import { modemBenchmark } from './modem.js';
 import { pathsBenchmark } from './paths.js';
+import { searchBenchmark } from './search.js';
 import { sendingBenchmark } from './sending.js';
 import { sessionsBenchmark } from './sessions.js';
 import { sharingBenchmark } from './sharing.js';
@@ -32,6 +33,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   modem: modemBenchmark,
   levels: levelsBenchmark,
   paths: pathsBenchmark,
+  search: searchBenchmark,
   sessions: sessionsBenchmark,
   terminal: terminalBenchmark,
   fuzz: fuzzBenchmark,

@@ -72,17 +72,30 @@ export async function readStretch(
   return rows.map(recordOf);
 }
 
-/** Every frame from a time (ms) to before another, oldest first. */
-export async function readFramesWithin(
+/** An entry without what is known of it, as it is looked through by the hundred. */
+export interface RawEntry {
+  readonly id: string;
+  readonly atMs: number;
+  readonly raw: Uint8Array;
+  readonly line: string | undefined;
+}
+
+/** Every entry from a time (ms) to before another, oldest first. */
+export async function readRawWithin(
   database: DataSource,
   fromMs: number,
   beforeMs: number,
-): Promise<FrameRecord[]> {
-  const rows: FrameRow[] = await database.query(
-    `SELECT ${COLUMNS} FROM frames WHERE heard_at >= $1 AND heard_at < $2 ORDER BY heard_at, id`,
+): Promise<RawEntry[]> {
+  const rows: { id: string; heard_at: Date; raw: Buffer; line: string | null }[] = await database.query(
+    'SELECT id, heard_at, raw, line FROM frames WHERE heard_at >= $1 AND heard_at < $2 ORDER BY heard_at, id',
     [new Date(fromMs).toISOString(), new Date(beforeMs).toISOString()],
   );
-  return rows.map(recordOf);
+  return rows.map(({ id, heard_at, raw, line }) => ({
+    id,
+    atMs: heard_at.getTime(),
+    raw,
+    line: line === null ? undefined : storedLine(line),
+  }));
 }
 
 export async function readFramesById(database: DataSource, ids: readonly string[]): Promise<FrameRecord[]> {

@@ -7,9 +7,10 @@ import type { Clock } from '@mistpeak/link/clock';
 import { DataSource } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
 import { OperatorService } from '../operator/operator.service.js';
-import { readFrames, readFramesWithin } from '../record/read-frames.js';
+import { readFrames, readFramesById, readRawWithin } from '../record/read-frames.js';
 import { RecordService } from '../record/record.service.js';
 import { packetOf } from './export.js';
+import { mayHold, plainWords } from './quick-look.js';
 import { StretchesService } from './stretches.service.js';
 
 /** A page looks back no longer than this at once; it can be told to look further. */
@@ -79,7 +80,7 @@ export class SearchService {
     if (codes.length === 0) return yield* this.backwards(before, -Infinity);
     const builtMs = this.stretches.builtUntilMs();
     yield* this.backwards(before, builtMs);
-    if (builtMs > -Infinity) yield* this.inStretches(codes, before, builtMs);
+    if (builtMs > -Infinity) yield* this.inStretches(filter, codes, before, builtMs);
   }
 
   private async *backwards(before: Before, downToMs: number): AsyncGenerator<FrameRecord[]> {
@@ -94,10 +95,12 @@ export class SearchService {
   }
 
   private async *inStretches(
+    filter: PacketFilter,
     codes: readonly number[],
     { beforeMs = Infinity, beforeId }: Before,
     builtMs: number,
   ): AsyncGenerator<FrameRecord[]> {
+    const plain = plainWords(wordsOf(filter));
     let edgeMs = Math.min(beforeMs, builtMs);
     for (;;) {
       // With an entry’s id the stretch that holds its millisecond is looked through again.
@@ -109,11 +112,15 @@ export class SearchService {
       );
       for (const { from_at, to_at } of rows) {
         const untilMs = Math.min(to_at.getTime(), edge);
-        const frames = await readFramesWithin(this.database, from_at.getTime(), untilMs);
-        const wanted = frames.filter(
-          ({ atMs, id }) => atMs < beforeMs || (atMs === beforeMs && beforeId !== undefined && id < beforeId),
+        const entries = await readRawWithin(this.database, from_at.getTime(), untilMs);
+        const wanted = entries.filter(
+          (entry) =>
+            (entry.atMs < beforeMs ||
+              (entry.atMs === beforeMs && beforeId !== undefined && entry.id < beforeId)) &&
+            mayHold(entry, plain),
         );
-        if (wanted.length > 0) yield wanted.reverse();
+        const ids = wanted.map(({ id }) => id);
+        yield ids.length === 0 ? [] : (await readFramesById(this.database, ids)).reverse();
         edgeMs = from_at.getTime();
       }
       if (rows.length < STRETCHES_AT_ONCE) return;
@@ -126,8 +133,10 @@ const nextOf = ({ atMs, id }: FrameRecord): { beforeMs: number; beforeId: string
   beforeId: id,
 });
 
+const wordsOf = ({ words = '', station = '' }: PacketFilter): string[] =>
+  [...searchWords(words), station.trim().toLowerCase()].filter(Boolean);
+
 /** The numbers that every frame with these words has. */
-function codesOf({ words = '', station = '' }: PacketFilter): number[] {
-  const texts = [...searchWords(words), station.trim().toLowerCase()];
-  return [...new Set(texts.flatMap((text) => [...trigramCodes(text)]))];
-}
+const codesOf = (filter: PacketFilter): number[] => [
+  ...new Set(wordsOf(filter).flatMap((word) => [...trigramCodes(word)])),
+];

@@ -17,6 +17,12 @@ const STANDARD = [
   'en route',
   'off duty',
 ];
+/** Whatever `micE.message` may be: no octet of the frame says it in letters. */
+export const MIC_E_MESSAGES: readonly string[] = [
+  ...STANDARD,
+  ...Array.from({ length: 7 }, (_, i) => `custom ${i}`),
+  'unknown',
+];
 const SHORTEST = 9;
 const OFFSET = 28;
 /**

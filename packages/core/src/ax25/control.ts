@@ -23,6 +23,11 @@ export type Control =
   | { readonly kind: SupervisoryKind; readonly pf: boolean; readonly nr: number }
   | { readonly kind: UnnumberedKind; readonly pf: boolean };
 export type Modulo = 8 | 128;
+export const FRAME_KINDS: readonly Control['kind'][] = [
+  'I',
+  ...(Object.keys(SUPERVISORY) as SupervisoryKind[]),
+  ...(Object.keys(UNNUMBERED) as UnnumberedKind[]),
+];
 
 const supervisoryByCode = byCode(SUPERVISORY);
 const unnumberedByCode = byCode(UNNUMBERED);
