@@ -77,6 +77,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'traffic',
     'transmitting',
   ],
+  listening: ['adapters', 'links', 'record'],
   search: ['adapters', 'operator', 'problems', 'record'],
   watch: ['adapters', 'commands', 'database', 'live', 'operator', 'problems', 'record', 'traffic'],
   whereabouts: ['adapters', 'commands', 'database', 'live', 'problems', 'removals'],
@@ -185,6 +186,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   transmitting: ['ax25', 'bits', 'digipeating', 'machine'],
   units: [],
   listening: ['aprs', 'ax25', 'bits', 'callsign', 'digipeating', 'geo', 'path-lab', 'tracks', 'units'],
+  'voice-list': ['geo', 'stations'],
   watch: ['bits', 'geo', 'machine', 'tracks'],
   wav: ['bits'],
 };

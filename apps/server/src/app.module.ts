@@ -74,6 +74,7 @@ import { TrafficModule } from './traffic/traffic.module.js';
 import { TransmissionEntity, TransmitLockEntity } from './transmitting/transmitting.entity.js';
 import { SoundLinks1700000026000 } from './links/sound-links.migration.js';
 import { Whereabouts1700000030000 } from './whereabouts/whereabouts.migration.js';
+import { ListeningModule } from './listening/listening.module.js';
 import { Search1700000040000 } from './search/search.migration.js';
 import { SearchModule } from './search/search.module.js';
 import { Watch1700000039000 } from './watch/watch.migration.js';
@@ -199,6 +200,7 @@ export class AppModule {
         WhereaboutsModule,
         WatchModule,
         SearchModule,
+        ListeningModule,
         HealthModule,
         ...map,
         ...page,

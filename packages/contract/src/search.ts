@@ -98,5 +98,5 @@ export class ExportQuery extends FilterQuery {
 export interface SearchPage {
   readonly frames: readonly FrameRecord[];
   readonly isComplete: boolean;
-  readonly next?: { readonly beforeMs: number; readonly beforeId: string };
+  readonly next?: { readonly beforeMs: number; readonly beforeId?: string };
 }

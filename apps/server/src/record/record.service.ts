@@ -161,12 +161,16 @@ export class RecordService implements OnApplicationBootstrap, BeforeApplicationS
 
   /** What was heard from a time (ms) on and could be read, oldest first. */
   async *heardSince(sinceMs: number): AsyncGenerator<{ atMs: number; view: FrameView }> {
+    for await (const frame of this.since(sinceMs)) {
+      const view = frame.direction === 'sent' ? undefined : viewOfRecord(frame);
+      if (view) yield { atMs: frame.atMs, view };
+    }
+  }
+
+  /** Every entry from a time (ms) on, oldest first. */
+  async *since(sinceMs: number): AsyncGenerator<FrameRecord> {
     await this.store.flush();
-    for await (const frames of eachFrame(this.dataSource.manager, LARGEST_BATCH, sinceMs))
-      for (const frame of frames) {
-        const view = frame.direction === 'sent' ? undefined : viewOfRecord(frame);
-        if (view) yield { atMs: frame.atMs, view };
-      }
+    for await (const frames of eachFrame(this.dataSource.manager, LARGEST_BATCH, sinceMs)) yield* frames;
   }
 
   private async readTallies(): Promise<void> {

@@ -2,14 +2,13 @@ import type { Manner } from '@mistpeak/core/aprs/describe';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { fromHex } from '@mistpeak/core/bits/octets';
 import { monitorLines, packetCsv, tracksOf } from '@mistpeak/core/listening/export';
-import type { HeardPacket } from '@mistpeak/core/listening/heard-packet';
 import { encodePcap } from '@mistpeak/core/pcap/pcap';
 import { formatGeoJsonTracks } from '@mistpeak/core/tracks/geojson';
 import { formatGpxTracks } from '@mistpeak/core/tracks/gpx';
 import { formatKml } from '@mistpeak/core/tracks/kml';
 import type { ExportFormat } from '@mistpeak/contract/export-formats';
 import type { FrameRecord } from '@mistpeak/contract/frame';
-import { viewOfRecord } from '../record/view-of-record.js';
+import { packetOf } from '../record/packet-of.js';
 
 /** Entries of the record, oldest first, as a file of that form. What is no frame, or came as a line of the internet, is not in a capture. */
 export function exported(
@@ -53,19 +52,4 @@ function capturedOf({
   const raw = fromHex(rawHex);
   if (line !== undefined || trouble === 'not AX.25' || isMalformed(raw) || raw.length === 0) return [];
   return [{ atMs, packet: Uint8Array.of(port << 4, ...raw) }];
-}
-
-export function packetOf(record: FrameRecord): HeardPacket | undefined {
-  const view = viewOfRecord(record);
-  if (!view) return undefined;
-  const { id, atMs, rawHex, origin, direction } = record;
-  return {
-    id,
-    atMs,
-    frame: view.frame,
-    report: view.report,
-    octets: rawHex.length / 2,
-    byInternet: origin === 'internet',
-    isSent: direction === 'sent',
-  };
 }

@@ -49,7 +49,7 @@ async function findAll(query: string, limit: number): Promise<number[]> {
     expect(page.frames.length).toBeLessThanOrEqual(limit);
     times.push(...page.frames.map(({ atMs }) => atMs));
     if (!page.next) return times;
-    next = `&beforeMs=${page.next.beforeMs}&beforeId=${page.next.beforeId}`;
+    next = `&beforeMs=${page.next.beforeMs}${page.next.beforeId ? `&beforeId=${page.next.beforeId}` : ''}`;
   }
 }
 

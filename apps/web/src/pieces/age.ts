@@ -17,3 +17,6 @@ export function formatClock(ms: number, zone: 'utc' | 'local'): string {
 export function formatSeconds(ms: number): string {
   return `${(ms / 1000).toFixed(ms < 10_000 ? 2 : 1)} s`;
 }
+
+/** `2026-04-18 14:05` in UTC. */
+export const formatDay = (ms: number): string => new Date(ms).toISOString().slice(0, 16).replace('T', ' ');

@@ -45,6 +45,15 @@ export interface PathJobs {
       readonly isGroundKnown: boolean;
     };
   };
+  /** Whom one reaches by voice, and who reaches one: the lesser chance of both, in the order in which they were asked for. */
+  voice: {
+    readonly asked: {
+      readonly here: RadioEnd;
+      readonly there: readonly RadioEnd[];
+      readonly frequencyMHz: number;
+    };
+    readonly answer: { readonly chances: readonly number[]; readonly isGroundKnown: boolean };
+  };
   map: {
     readonly asked: ReachMapWish;
     readonly answer: {

@@ -43,6 +43,10 @@ async function work({ job, asked, tiles }: PathRequest): Promise<Answer<PathJob>
       return fillIn(asked, await terrainFor(tiles, [...asked.sender.places, ...placesOf(asked.lab)], 0));
     case 'reach':
       return reach(asked, await terrainFor(tiles, [asked.here.position, asked.there.position], 0));
+    case 'voice': {
+      const places = [asked.here, ...asked.there].map(({ position }) => position);
+      return voice(asked, await terrainFor(tiles, places, 0));
+    }
     case 'map':
       return map(asked, await terrainFor(tiles, [asked.centre.position], asked.radiusKm));
     case 'spots':
@@ -127,6 +131,15 @@ function reach({ here, there, frequencyMHz }: Asked<'reach'>, terrain: Terrain):
     antenna2M: profile.antenna2M,
     isGroundKnown: terrain.covers(here.position) && terrain.covers(there.position),
   };
+}
+
+function voice({ here, there, frequencyMHz }: Asked<'voice'>, terrain: Terrain): Answer<'voice'> {
+  const ground = (at: Position): number => terrain.heightM(at);
+  const chances = there.map((end) => {
+    const { there: out, back } = reachBetween(here, end, ground, frequencyMHz);
+    return Math.min(out.chance, back.chance);
+  });
+  return { chances, isGroundKnown: terrain.covers(here.position) };
 }
 
 function map(wish: Asked<'map'>, terrain: Terrain): Answer<'map'> {

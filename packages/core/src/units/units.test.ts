@@ -4,6 +4,8 @@ import {
   fahrenheitToCelsius,
   formatDistance,
   formatHeight,
+  formatPressure,
+  formatRain,
   formatSpeed,
   formatTemperature,
   formatWind,
@@ -70,4 +72,22 @@ describe('tones', () => {
   it('are told by their whole hertz; a figure that is none stays', () => {
     expect([toneOfWholeHertz(94), toneOfWholeHertz(192), toneOfWholeHertz(95)]).toEqual([94.8, 192.8, 95]);
   });
+});
+
+it.each([
+  [0, '0.0 mm', '0.00 in'],
+  [25.4, '25.4 mm', '1.00 in'],
+])('%d mm of rain', (mm, metric, imperial) => {
+  expect([formatRain(mm, 'metric'), formatRain(mm, 'nautical'), formatRain(mm, 'imperial')]).toEqual([
+    metric,
+    metric,
+    imperial,
+  ]);
+});
+
+it.each([
+  [1013.25, '1013 hPa', '29.92 inHg'],
+  [1015.9167, '1016 hPa', '30.00 inHg'],
+])('%d hPa', (hpa, metric, imperial) => {
+  expect([formatPressure(hpa, 'metric'), formatPressure(hpa, 'imperial')]).toEqual([metric, imperial]);
 });

@@ -5,6 +5,8 @@ export const METRES_PER_NAUTICAL_MILE = 1852;
 export const MPS_PER_KNOT = METRES_PER_NAUTICAL_MILE / 3600;
 export const MPS_PER_MPH = METRES_PER_MILE / 3600;
 export const MM_PER_INCH = 25.4;
+/** Conventional inch of mercury at 0 °C (NIST SP 811, appendix B.8). */
+export const HPA_PER_INHG = 33.86389;
 
 export type UnitSystem = 'metric' | 'imperial' | 'nautical';
 
@@ -43,6 +45,16 @@ export function formatTemperature(celsius: number, system: UnitSystem): string {
 
 export function formatHeight(metres: number, system: UnitSystem): string {
   return system === 'metric' ? `${Math.round(metres)} m` : `${Math.round(metres / METRES_PER_FOOT)} ft`;
+}
+
+/** `2.4 mm`, `0.09 in`. */
+export function formatRain(mm: number, system: UnitSystem): string {
+  return system === 'imperial' ? `${(mm / MM_PER_INCH).toFixed(2)} in` : `${mm.toFixed(1)} mm`;
+}
+
+/** `1013 hPa`, `29.91 inHg`. */
+export function formatPressure(hpa: number, system: UnitSystem): string {
+  return system === 'imperial' ? `${(hpa / HPA_PER_INHG).toFixed(2)} inHg` : `${Math.round(hpa)} hPa`;
 }
 
 function figures(value: number): string {

@@ -1,6 +1,7 @@
 import { lazy, memo, Suspense, useCallback, useMemo, useState } from 'react';
 import { ToggleGroup } from 'radix-ui';
 import { useParams, useSearchParams } from 'react-router';
+import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -9,8 +10,10 @@ import { FrameWay } from '../../pieces/frame-way';
 import { FrameLog } from './frame-log';
 import type { StationMapProps } from '../../pieces/map/station-map';
 import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
+import { RoadView } from './road-view';
 import { StationList } from './station-list';
 import { StationNote } from './station-note';
+import { VoiceView } from './voice-view';
 import { useTracks } from '../../live/tracks';
 
 // Map and charts are large, and nobody needs them to see the Bench.
@@ -23,6 +26,19 @@ const KeptMap = memo(
   (_, { isShown }) => !isShown,
 );
 const StationPage = lazy(() => import('./station-page'));
+const WeatherBoard = lazy(() => import('./weather-board'));
+const ChannelView = lazy(() => import('./channel-view'));
+
+const SHOWS = {
+  map: 'Map',
+  log: 'Log',
+  weather: 'Weather',
+  channel: 'Channel',
+  voice: 'Voice channels',
+  road: 'On the road',
+} as const;
+type Show = keyof typeof SHOWS;
+const showOf = (text: string | null): Show => (text !== null && text in SHOWS ? (text as Show) : 'map');
 
 /** Who is there, how did it reach me, was I heard? One selection across lanes, map, log and list. */
 export function AirPage() {
@@ -44,34 +60,47 @@ function Overview({ operator }: { operator: OperatorView }) {
   const tracks = useTracks(nowMs);
   const [selection, setSelection] = useState<Selection>(NOTHING);
   const [search, setSearch] = useSearchParams();
-  const shown = search.get('show') === 'log' ? 'log' : 'map';
+  const shown = showOf(search.get('show'));
   const [wasMapSeen, setMapSeen] = useState(shown === 'map');
   if (shown === 'map' && !wasMapSeen) setMapSeen(true);
   const record = useMemo(
-    () => frames.find(({ id }) => id === selection.frameId),
-    [frames, selection.frameId],
+    () => selection.record ?? frames.find(({ id }) => id === selection.frameId),
+    [frames, selection.frameId, selection.record],
   );
   // The same for ever, looking up what is there when it is called: with each frame a new one would redraw every row.
   const selectFrame = useCallback((id: string) => {
     const found = useLive.getState().frames.find((frame) => frame.id === id);
     if (found) setSelection(selectionOfFrame(found));
   }, []);
+  // Also one of long ago, which is not at hand.
+  const selectRecord = useCallback((one: FrameRecord) => setSelection(selectionOfFrame(one)), []);
   const selectStation = useCallback((name: string) => {
     setSelection({ station: name, frameId: useLive.getState().stations.get(name)?.frameId });
   }, []);
   const way = useMemo(() => wayOf(record, stations, operator), [record, operator, selection]); // eslint-disable-line react-hooks/exhaustive-deps
+  const isListed = shown === 'map' || shown === 'log';
   return (
     <div className="flex min-h-full flex-col md:h-full md:min-h-0">
       <h1 className="sr-only">Air</h1>
       <section
         aria-label="The last five minutes on the channel"
-        className="border-b border-ink bg-sheet px-6 pt-3 pb-1 max-md:px-4"
+        className={`bg-sheet px-6 pt-3 pb-1 max-md:px-4 ${shown === 'road' ? 'hidden' : ''}`}
       >
         <ChannelLanes selected={selection.frameId} select={selectFrame} />
       </section>
-      <div className="grid min-h-0 flex-1 md:grid-cols-[1fr_300px]">
+      <Shows shown={shown} show={(what) => setSearch(what === 'map' ? {} : { show: what })} />
+      {!isListed && (
+        <div className="min-h-0 flex-1 md:overflow-y-auto">
+          <Suspense fallback={<p className="p-6 text-ink2">Looking it up …</p>}>
+            {shown === 'weather' && <WeatherBoard operator={operator} />}
+            {shown === 'channel' && <ChannelView />}
+            {shown === 'voice' && <VoiceView operator={operator} />}
+            {shown === 'road' && <RoadView operator={operator} />}
+          </Suspense>
+        </div>
+      )}
+      <div hidden={!isListed} className={isListed ? 'grid min-h-0 flex-1 md:grid-cols-[1fr_300px]' : ''}>
         <div className="relative flex min-h-0 min-w-0 flex-col">
-          <MapOrLog shown={shown} show={(what) => setSearch(what === 'log' ? { show: 'log' } : {})} />
           {wasMapSeen && (
             <div
               hidden={shown !== 'map'}
@@ -92,7 +121,12 @@ function Overview({ operator }: { operator: OperatorView }) {
             </div>
           )}
           {shown === 'log' && (
-            <FrameLog frames={frames} operator={operator} selected={selection.frameId} select={selectFrame} />
+            <FrameLog
+              frames={frames}
+              operator={operator}
+              selected={selection.frameId}
+              select={selectRecord}
+            />
           )}
           <Selected selection={selection} clear={() => setSelection(NOTHING)} isOverMap={shown === 'map'}>
             {selection.station !== undefined && <StationNote name={selection.station} operator={operator} />}
@@ -105,22 +139,22 @@ function Overview({ operator }: { operator: OperatorView }) {
   );
 }
 
-function MapOrLog({ shown, show }: { shown: 'map' | 'log'; show: (what: 'map' | 'log') => void }) {
+function Shows({ shown, show }: { shown: Show; show: (what: Show) => void }) {
   return (
     <ToggleGroup.Root
       type="single"
       value={shown}
-      onValueChange={(value) => value && show(value as 'map' | 'log')}
+      onValueChange={(value) => value && show(value as Show)}
       aria-label="Show"
-      className="absolute top-3 right-3 z-10 flex overflow-hidden rounded-lg border border-edge bg-raise text-[13px]"
+      className="flex overflow-x-auto border-b border-ink bg-sheet px-5 text-[13.5px] max-md:px-2"
     >
-      {(['map', 'log'] as const).map((one) => (
+      {Object.entries(SHOWS).map(([id, words]) => (
         <ToggleGroup.Item
-          key={one}
-          value={one}
-          className="px-3 py-1 data-[state=on]:bg-ink data-[state=on]:text-paper max-md:min-h-11 max-md:min-w-14"
+          key={id}
+          value={id}
+          className="-mb-px border-b-[2.5px] border-transparent px-2.5 py-1 whitespace-nowrap text-ink2 hover:text-ink data-[state=on]:border-ink data-[state=on]:font-[640] data-[state=on]:text-ink max-md:min-h-11"
         >
-          {one === 'map' ? 'Map' : 'Log'}
+          {words}
         </ToggleGroup.Item>
       ))}
     </ToggleGroup.Root>

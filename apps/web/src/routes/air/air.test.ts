@@ -120,7 +120,7 @@ describe('one selection', () => {
   it('of a frame is of its station, of an object’s frame the object', () => {
     expect(selectionOfFrame(record(TWO_HOPS))).toMatchObject({ station: 'QH8CLA-7' });
     const object = record('QH3PRT-10>APZMPK:;H1       *121400z2930.00S/01130.00W;hide');
-    expect(selectionOfFrame(object)).toEqual({ frameId: object.id, station: 'H1' });
+    expect(selectionOfFrame(object)).toEqual({ frameId: object.id, station: 'H1', record: object });
     expect(selectionOfFrame(record(TWO_HOPS, { rawHex: '00' })).station).toBeUndefined();
   });
 });

@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useState, type KeyboardEvent } from 'react';
+import { memo, useDeferredValue, useMemo, useState, type KeyboardEvent } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { describeReport, type Manner } from '@mistpeak/core/aprs/describe';
 import type { Ax25Frame } from '@mistpeak/core/ax25/frame';
@@ -7,72 +7,84 @@ import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import { isScrap, type FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { readRecord } from '../../live/views';
-import { formatClock } from '../../pieces/age';
+import { formatClock, formatDay } from '../../pieces/age';
+import { Button } from '../../pieces/button';
 import { printable } from '../../pieces/frame-way';
+import { ProblemNote } from '../../pieces/problem-note';
 import { WayMark } from '../../pieces/way-mark';
-
-const ROWS = 200;
+import { isNothingAsked, LogFilter, NO_FILTER, type WrittenFilter } from './log-filter';
+import { groupsOf, isSameGroup, useLogRows, wayOfCopy, type LogGroup } from './log-rows';
 
 interface LogProps {
   readonly frames: readonly FrameRecord[];
   readonly operator: OperatorView;
   readonly selected: string | undefined;
-  readonly select: (id: string) => void;
+  readonly select: (record: FrameRecord) => void;
 }
 
-/** Every frame, newest first, own ones marked. */
+/** Every frame, newest first, own ones marked; copies of one packet folded; a filter looks in all that is kept. */
 export function FrameLog({ frames, operator, selected, select }: LogProps) {
-  const [wanted, setWanted] = useState('');
-  const filter = useDeferredValue(wanted.trim().toUpperCase());
-  const rows = frames
-    .filter((frame) => filter === '' || lineOf(frame, operator).toUpperCase().includes(filter))
-    .slice(-ROWS)
-    .reverse();
+  const [written, setFilter] = useState<WrittenFilter>(NO_FILTER);
+  const [folds, setFolds] = useState(true);
+  const filter = useDeferredValue(written);
+  const { rows, isSearching, isComplete, lookedBackToMs, problem, further } = useLogRows(
+    frames,
+    filter,
+    operator,
+  );
+  const groups = useMemo(() => groupsOf(rows, folds), [rows, folds]);
+  const isFiltered = !isNothingAsked(filter);
   return (
     <section aria-label="Log" className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-baseline gap-3 px-6 pt-3 pb-1.5 max-md:px-4">
         <h2>Log</h2>
-        <span className="text-[13px] text-ink3">{frames.length} frames at hand, newest first</span>
-        <label className="mr-32 ml-auto text-[13px] text-ink2">
-          Show only{' '}
-          <input
-            value={wanted}
-            onChange={({ target }) => setWanted(target.value)}
-            placeholder="call or word"
-            className="ml-1 w-36 rounded-md border border-edge bg-raise px-2 py-0.5 font-mono text-ink placeholder:text-ink3 max-md:min-h-11"
-          />
-        </label>
+        <span role="status" className="text-[13px] text-ink3">
+          {isFiltered
+            ? isSearching
+              ? 'looking through all that is kept …'
+              : `${rows.length} found${isComplete ? ' in all that is kept' : ''}, newest first`
+            : `${rows.length} frames at hand, newest first`}
+        </span>
       </div>
-      {rows.length === 0 ? (
+      <LogFilter filter={written} set={setFilter} folds={folds} setFolds={setFolds} />
+      {problem && <ProblemNote problem={problem} />}
+      {rows.length === 0 && !isSearching && (
         <p className="px-6 py-4 text-ink2">
-          {filter === ''
-            ? 'Nothing has been heard yet. Open a link on the TNC page.'
-            : 'No frame at hand fits.'}
+          {isFiltered ? 'Nothing fits.' : 'Nothing has been heard yet. Open a link on the TNC page.'}
         </p>
-      ) : (
-        <div className="min-h-0 flex-1 overflow-y-auto pb-4">
-          <LogRows rows={rows} operator={operator} selected={selected} select={select} />
-        </div>
       )}
+      <div className="min-h-0 flex-1 overflow-y-auto pb-4">
+        <LogRows groups={groups} operator={operator} selected={selected} select={select} />
+        {!isComplete && (
+          <div className="flex flex-wrap items-center gap-3 px-6 py-2 max-md:px-4">
+            <Button disabled={isSearching} onClick={further}>
+              Look further back
+            </Button>
+            {lookedBackToMs !== undefined && (
+              <span className="text-[13px] text-ink3">looked back to {formatDay(lookedBackToMs)}</span>
+            )}
+          </div>
+        )}
+      </div>
     </section>
   );
 }
 
-/** Records as rows, one of them selected. */
+/** Packets as rows, one of them selected. */
 export function LogRows({
-  rows,
+  groups,
   operator,
   selected,
   select,
-}: Omit<LogProps, 'frames'> & { readonly rows: readonly FrameRecord[] }) {
+}: Omit<LogProps, 'frames'> & { readonly groups: readonly LogGroup[] }) {
   return (
     <ol onKeyDown={moveFocus}>
-      {rows.map((record) => (
+      {groups.map((group) => (
         <LogRow
-          key={record.id}
-          record={record}
+          key={group.first.id}
+          group={group}
           operator={operator}
-          isSelected={record.id === selected}
+          selected={group.copies.some(({ id }) => id === selected) ? selected : undefined}
           select={select}
         />
       ))}
@@ -91,58 +103,120 @@ function moveFocus(event: KeyboardEvent<HTMLOListElement>): void {
   button.focus();
 }
 
-/** Drawn again only when its own frame changes: a busy channel adds a row, it does not redraw two hundred. */
-const LogRow = memo(function LogRow({
+/** Drawn again only when its own frames change: a busy channel adds a row, it does not redraw two hundred. */
+const LogRow = memo(
+  function LogRow({
+    group,
+    operator,
+    selected,
+    select,
+  }: {
+    group: LogGroup;
+    operator: OperatorView;
+    /** One of its copies. */
+    selected: string | undefined;
+    select: (record: FrameRecord) => void;
+  }) {
+    const [isOpen, setOpen] = useState(false);
+    const { first, copies } = group;
+    const isBack = copies.some((copy) => isOwn(copy, operator) && copy.direction === 'heard');
+    return (
+      // A row out of sight costs neither layout nor paint.
+      <li className="[contain-intrinsic-size:auto_26px] [content-visibility:auto]">
+        <Entry
+          record={first}
+          operator={operator}
+          isSelected={selected !== undefined}
+          isBack={isBack && first.direction === 'sent'}
+          select={select}
+        />
+        {copies.length > 1 && (
+          <details
+            className="pl-[104px] text-[12.5px] text-ink3 max-md:pl-6"
+            onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
+          >
+            <summary className="w-fit cursor-pointer font-mono max-md:min-h-11">
+              {copies.length} copies: {copies.map(wayOfCopy).join(', ')}
+            </summary>
+            {isOpen &&
+              copies.map((copy) => (
+                <Entry
+                  key={copy.id}
+                  record={copy}
+                  operator={operator}
+                  isSelected={copy.id === selected}
+                  isBack={false}
+                  select={select}
+                />
+              ))}
+          </details>
+        )}
+      </li>
+    );
+  },
+  (before, after) =>
+    before.selected === after.selected &&
+    before.operator === after.operator &&
+    before.select === after.select &&
+    isSameGroup(before.group, after.group),
+);
+
+const isOwn = (record: FrameRecord, { call }: OperatorView): boolean => {
+  const { view } = readRecord(record);
+  return !isMalformed(view) && callWithoutSsid(view.frame.source) === call;
+};
+
+function Entry({
   record,
   operator,
   isSelected,
+  isBack,
   select,
 }: {
   record: FrameRecord;
   operator: OperatorView;
   isSelected: boolean;
-  select: (id: string) => void;
+  /** It is ours, and a copy of it was heard. */
+  isBack: boolean;
+  select: (record: FrameRecord) => void;
 }) {
   const { view } = readRecord(record);
-  const isOwn = !isMalformed(view) && callWithoutSsid(view.frame.source) === operator.call;
+  const isOurs = isOwn(record, operator);
   return (
-    // A row out of sight costs neither layout nor paint.
-    <li className="[contain-intrinsic-size:auto_26px] [content-visibility:auto]">
-      <button
-        type="button"
-        onClick={() => select(record.id)}
-        aria-pressed={isSelected}
-        className={`grid w-full grid-cols-[72px_1fr] gap-x-2 px-6 py-[3px] text-left font-mono text-[13px] max-md:min-h-11 max-md:px-4 ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-sheet'}`}
-      >
-        <time className="text-ink3" dateTime={new Date(record.atMs).toISOString()}>
-          {formatClock(record.atMs, 'utc')}
-        </time>
-        <span className="min-w-0 break-words">
-          {record.direction === 'sent' && <Tag>sent</Tag>}
-          {record.line !== undefined && (
-            <span className="mr-2 rounded-[3px] border border-edge px-1 font-sans text-ink2">
-              <WayMark byInternet /> internet
-            </span>
-          )}
-          {isOwn && record.direction === 'heard' && (
-            <Tag>{record.line === undefined ? 'own, come back' : 'own, on the internet side'}</Tag>
-          )}
-          {isMalformed(view) ? (
-            <UnreadLine record={record} reason={view.malformed} />
-          ) : (
-            <Line record={record} manner={operator} />
-          )}
-          {!record.stored && (
-            <span className="text-look" title="The database does not have it yet">
-              {' '}
-              · not stored yet
-            </span>
-          )}
-        </span>
-      </button>
-    </li>
+    <button
+      type="button"
+      onClick={() => select(record)}
+      aria-pressed={isSelected}
+      className={`grid w-full grid-cols-[72px_1fr] gap-x-2 px-6 py-[3px] text-left font-mono text-[13px] text-ink max-md:min-h-11 max-md:px-4 ${isSelected ? 'bg-raise shadow-[inset_3px_0_var(--provedfill)]' : 'hover:bg-sheet'}`}
+    >
+      <time className="text-ink3" dateTime={new Date(record.atMs).toISOString()}>
+        {formatClock(record.atMs, 'utc')}
+      </time>
+      <span className="min-w-0 break-words">
+        {record.direction === 'sent' && <Tag>sent</Tag>}
+        {record.line !== undefined && (
+          <span className="mr-2 rounded-[3px] border border-edge px-1 font-sans text-ink2">
+            <WayMark byInternet /> internet
+          </span>
+        )}
+        {(isBack || (isOurs && record.direction === 'heard')) && (
+          <Tag>{record.line === undefined ? 'own, come back' : 'own, on the internet side'}</Tag>
+        )}
+        {isMalformed(view) ? (
+          <UnreadLine record={record} reason={view.malformed} />
+        ) : (
+          <Line record={record} manner={operator} />
+        )}
+        {!record.stored && (
+          <span className="text-look" title="The database does not have it yet">
+            {' '}
+            · not stored yet
+          </span>
+        )}
+      </span>
+    </button>
   );
-});
+}
 
 function Tag({ children }: { children: string }) {
   return <span className="mr-2 rounded-[3px] bg-provedfill px-1.5 font-[600] text-onproved">{children}</span>;
@@ -193,13 +267,4 @@ function UnreadLine({ record, reason }: { record: FrameRecord; reason: string })
       </span>
     </>
   );
-}
-
-/** What the filter looks in. */
-function lineOf(record: FrameRecord, manner: Manner): string {
-  const { view } = readRecord(record);
-  if (isMalformed(view)) return `${record.trouble ?? ''} ${view.malformed}`;
-  const { frame, report } = view;
-  const calls = [frame.source, frame.destination, ...frame.path.map(({ call }) => call)].join(' ');
-  return `${calls} ${report ? describeReport(report, manner) : frame.control.kind}`;
 }

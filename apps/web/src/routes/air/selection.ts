@@ -10,12 +10,14 @@ import type { Stop } from '../../pieces/map/way-layer';
 export interface Selection {
   readonly frameId: string | undefined;
   readonly station: string | undefined;
+  /** The frame itself, where it may not be at hand. */
+  readonly record?: FrameRecord;
 }
 
 export const NOTHING: Selection = { frameId: undefined, station: undefined };
 
 export function selectionOfFrame(record: FrameRecord): Selection {
-  return { frameId: record.id, station: stationOf(record) };
+  return { frameId: record.id, station: stationOf(record), record };
 }
 
 /** The name under which a record's station is kept; undefined where it could not be read. */

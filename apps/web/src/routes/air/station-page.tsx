@@ -1,5 +1,5 @@
 import { ArrowLeft } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { Problem } from '@mistpeak/contract/failures';
@@ -13,8 +13,11 @@ import { ProblemNote } from '../../pieces/problem-note';
 import { SymbolMark } from '../../pieces/symbol-mark';
 import { HeardChart } from './heard-chart';
 import { LogRows } from './frame-log';
+import { groupsOf } from './log-rows';
 import { stationOf, wayOf } from './selection';
+import { StationCharts } from './station-charts';
 import { factsOf } from './station-note';
+import { stationSeries } from './station-series';
 import { useTracks } from '../../live/tracks';
 import { waysOf } from './ways';
 
@@ -43,6 +46,8 @@ function KnownStation({ station, operator }: { station: StationView; operator: O
   const nowMs = useNow(5000);
   const tracks = useTracks(nowMs);
   const [selected, select] = useState<string>();
+  const series = useMemo(() => stationSeries(frames), [frames]);
+  const selectRecord = useCallback(({ id }: FrameRecord) => select(id), []);
   const record = frames.find(({ id }) => id === selected) ?? frames.at(-1);
   // Once for each frame: stations that move meanwhile do not move its way.
   const way = useMemo(() => wayOf(record, stations, operator), [record, operator]); // eslint-disable-line react-hooks/exhaustive-deps
@@ -64,16 +69,17 @@ function KnownStation({ station, operator }: { station: StationView; operator: O
           <h2 className="pb-1">When it was heard</h2>
           <HeardChart frames={frames} nowMs={nowMs} />
         </section>
+        <StationCharts series={series} operator={operator} />
         <section aria-label="What it sent" className="flex flex-col gap-1">
           <h2>What it sent</h2>
           <p className="text-[13px] text-ink3">
             the last {Math.min(ROWS, frames.length)} of {station.count} frames heard, newest first
           </p>
           <LogRows
-            rows={frames.slice(-ROWS).reverse()}
+            groups={groupsOf(frames.slice(-ROWS), false)}
             operator={operator}
             selected={record?.id}
-            select={select}
+            select={selectRecord}
           />
         </section>
       </div>
