@@ -15,7 +15,7 @@ for (const [name, viewport, check] of [
     await page.setViewportSize(viewport);
     await page.addInitScript(() => localStorage.setItem('light', 'day'));
     await page.goto(`${bench.running.address}/air?show=log`);
-    await logRows(page, 'QH').first().getByRole('button').click();
+    await logRows(page, 'QH').first().getByRole('button').first().click();
     await check(page);
     await page.getByRole('radio', { name: 'Map' }).click();
     await page
@@ -47,7 +47,7 @@ for (const [name, viewport, check] of [
 
 test('the keyboard alone reaches a frame and the lock', async ({ page }) => {
   await page.goto(`${bench.running.address}/air?show=log`);
-  await logRows(page, 'QH').first().getByRole('button').focus();
+  await logRows(page, 'QH').first().getByRole('button').first().focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('region', { name: 'The way of this frame' })).toBeVisible();

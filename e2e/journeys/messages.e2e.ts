@@ -134,6 +134,7 @@ test('the internet side proves the beacon at the gateway, and every copy says by
   );
   await expectNothingFound(page);
   await goToLog(page);
+  await page.getByLabel('fold copies').uncheck();
   const copy = logRows(page, 'own, on the internet side').first();
   await copy.getByRole('button').click();
   await expect(page.getByTestId('way-in')).toContainText('It was on the air: a gateway heard it on radio');
