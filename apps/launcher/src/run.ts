@@ -55,6 +55,7 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
     const server = new RunningServer(data, demo !== undefined, {
       MISTPEAK_DATABASE_URL: databaseUrl,
       MISTPEAK_PORT: String(await pagePort(port)),
+      MISTPEAK_MAPS: join(data, 'maps'),
       ...(demo ? { MISTPEAK_MAP: mapFolder(data), MISTPEAK_TRUSTS_LOOPBACK: '1' } : {}),
       ...(demo?.at ? { MISTPEAK_AT: demo.at } : {}),
       ...(lan ? await openWayFromNetwork(data) : {}),

@@ -43,6 +43,7 @@ import { LinksModule } from './links/links.module.js';
 import { LiveModule } from './live/live.module.js';
 import { Messages1700000032000 } from './messages/messages.migration.js';
 import { MessagesModule } from './messages/messages.module.js';
+import { MapsModule } from './maps/maps.module.js';
 import { NoMapController } from './no-map.controller.js';
 import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js';
 import { Operator1700000001000 } from './operator/operator.migration.js';
@@ -145,7 +146,7 @@ export const MIGRATIONS = [
 @Module({})
 export class AppModule {
   static with(configuration: Configuration): DynamicModule {
-    const { webFolder, mapFolder } = configuration;
+    const { webFolder, mapFolder, mapsFolder } = configuration;
     const page = webFolder
       ? [
           ServeStaticModule.forRoot({
@@ -161,6 +162,16 @@ export class AppModule {
           ServeStaticModule.forRoot({
             rootPath: mapFolder,
             serveRoot: '/map',
+            serveStaticOptions: { index: false, fallthrough: false },
+          }),
+        ]
+      : [];
+    // By range: a page reads the part of gigabytes that it shows.
+    const tiles = mapsFolder
+      ? [
+          ServeStaticModule.forRoot({
+            rootPath: mapsFolder,
+            serveRoot: '/map/tiles',
             serveStaticOptions: { index: false, fallthrough: false },
           }),
         ]
@@ -202,6 +213,8 @@ export class AppModule {
         SearchModule,
         ListeningModule,
         HealthModule,
+        MapsModule,
+        ...tiles,
         ...map,
         ...page,
       ],

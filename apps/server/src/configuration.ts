@@ -18,6 +18,8 @@ export interface Configuration {
   readonly clock?: Clock | undefined;
   /** The map of the place; absent where there is none. */
   readonly mapFolder?: string | undefined;
+  /** Where the operator’s own map files lie; absent in tests that have none. */
+  readonly mapsFolder?: string | undefined;
   /** Time that the clock shows at the start, ms since 1970; the system's, if absent. For tests and pictures. */
   readonly startsAtMs?: number | undefined;
   /** Who is on this machine is the operator: for the demo, whose far ends are stand-ins only. */
@@ -33,7 +35,7 @@ export const CONFIGURATION = Symbol('configuration');
 export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration {
   const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB, MISTPEAK_MAP, MISTPEAK_AT } = environment;
   const { MISTPEAK_DATA, MISTPEAK_TRUSTS_LOOPBACK, MISTPEAK_LAUNCHER_SECRET } = environment;
-  const { MISTPEAK_LAN_PORT, MISTPEAK_LAN_FOLDER } = environment;
+  const { MISTPEAK_LAN_PORT, MISTPEAK_LAN_FOLDER, MISTPEAK_MAPS } = environment;
   if (!MISTPEAK_DATABASE_URL)
     throw new Error('MISTPEAK_DATABASE_URL is not set: start Mistpeak with ./mistpeak start');
   return {
@@ -41,6 +43,7 @@ export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration
     port: Number(MISTPEAK_PORT ?? 0),
     webFolder: MISTPEAK_WEB,
     mapFolder: MISTPEAK_MAP,
+    mapsFolder: MISTPEAK_MAPS,
     dataFolder: MISTPEAK_DATA,
     trustsLoopback: MISTPEAK_TRUSTS_LOOPBACK === '1',
     launcherSecret: MISTPEAK_LAUNCHER_SECRET,

@@ -6,6 +6,7 @@ import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
 import type { MailEvents, MailSnapshot } from './live/mail.js';
+import type { MapsEvents, MapsSnapshot } from './live/maps.js';
 import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
 import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
@@ -36,7 +37,8 @@ export interface Snapshot
     BeaconWaysSnapshot,
     ProgramsSnapshot,
     SessionsSnapshot,
-    WatchSnapshot {
+    WatchSnapshot,
+    MapsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -59,7 +61,8 @@ interface LiveData
     BeaconWaysEvents,
     ProgramsEvents,
     SessionsEvents,
-    WatchEvents {
+    WatchEvents,
+    MapsEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

@@ -8,6 +8,7 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'field-refused': 400,
   'not-a-capture': 400,
   'not-a-tile': 400,
+  'not-a-map': 400,
   'not-a-kit': 400,
   'login-needed': 401,
   'wrong-password': 401,

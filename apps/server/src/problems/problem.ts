@@ -7,6 +7,7 @@ const STATUS: Partial<Record<FailureReason, number>> = {
   'not-found': 404,
   'not-a-capture': 400,
   'not-a-tile': 400,
+  'not-a-map': 400,
   'not-a-kit': 400,
   'database-away': 503,
   'disk-full': 507,

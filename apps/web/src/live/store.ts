@@ -10,6 +10,7 @@ import { internet, type InternetState } from './slices/internet';
 import { levels, type LevelsState } from './slices/levels';
 import { links, type LinksState } from './slices/links';
 import { mail, type MailState } from './slices/mail';
+import { maps, type MapsState } from './slices/maps';
 import { messages, type MessagesState } from './slices/messages';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
@@ -38,7 +39,8 @@ export interface LiveState
     BeaconWaysState,
     ProgramsState,
     SessionsState,
-    WatchState {
+    WatchState,
+    MapsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -62,6 +64,7 @@ const SLICES = [
   programs,
   sessions,
   watch,
+  maps,
 ] as const;
 
 const EMPTY = {
@@ -95,6 +98,7 @@ const FOLDS = {
   ...programs.on,
   ...sessions.on,
   ...watch.on,
+  ...maps.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */
