@@ -9,13 +9,21 @@ import { followLive } from './live/connection';
 import { followLinks } from './live/lending';
 import { applyLight, followSilence } from './live/light';
 import { followConnection } from './live/sheet-ticks';
+import { keepState } from './live/kept-state';
 import { router } from './router';
+import { fetchPages } from './routes';
+import { registerSW } from 'virtual:pwa-register';
+
+const IDLE_MS = 1500;
 
 applyLight();
 followSilence();
 followLive();
 followConnection();
 followLinks();
+keepState();
+registerSW({ immediate: true });
+setTimeout(() => void fetchPages(), IDLE_MS);
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <RouterProvider router={router} />

@@ -1,20 +1,5 @@
-import type { ComponentType } from 'react';
-import { AirPage } from './routes/air/air-page';
-import { BeaconPage } from './routes/beacon/beacon-page';
+import { lazy, type ComponentType } from 'react';
 import { BenchPage } from './routes/bench/bench-page';
-import { CallSignsPage } from './routes/call-signs/call-signs-page';
-import { ChainPage } from './routes/chain/chain-page';
-import { KitPage } from './routes/kit/kit-page';
-import { LevelsPage } from './routes/levels/levels-page';
-import { LogbookPage } from './routes/logbook/logbook-page';
-import { MailPage } from './routes/mail/mail-page';
-import { MessagesPage } from './routes/messages/messages-page';
-import { PathPage } from './routes/path/path-page';
-import { SettingsPage } from './routes/settings/settings-page';
-import { TerminalPage } from './routes/terminal/terminal-page';
-import { TncPage } from './routes/tnc/tnc-page';
-import { WatchPage } from './routes/watch/watch-page';
-import { WaysPage } from './routes/ways/ways-page';
 
 export interface Page {
   readonly path: string;
@@ -28,6 +13,19 @@ export interface Page {
   /** The Bench stands before the groups; Settings after them. */
   readonly group?: 'Prepare' | 'Tune' | 'Operate' | 'Keep' | 'Foot';
   readonly page: ComponentType;
+}
+
+const loads: (() => Promise<unknown>)[] = [];
+
+/** Fetched when it is first seen, or in an idle moment: whoever looks at the Bench waits for no other page. */
+function later(load: () => Promise<ComponentType>): ComponentType {
+  loads.push(load);
+  return lazy(async () => ({ default: await load() }));
+}
+
+/** Every page at hand, one after the other, so that none is missing when the server is away. */
+export async function fetchPages(): Promise<void> {
+  for (const load of loads) await load().catch(() => undefined);
 }
 
 /** Every page in working order: the router and the menu are made of this one list. */
@@ -45,7 +43,7 @@ export const PAGES: readonly Page[] = [
     about: 'radio, cable, interface, phone, computer, app, library',
     key: 'k',
     group: 'Prepare',
-    page: KitPage,
+    page: later(async () => (await import('./routes/kit/kit-page')).KitPage),
   },
   {
     path: '/chain',
@@ -54,7 +52,7 @@ export const PAGES: readonly Page[] = [
     about: 'setup sheet, print, squelch, VOX, volume, bandwidth, mail, messages, gateway, planner',
     key: 'n',
     group: 'Prepare',
-    page: ChainPage,
+    page: later(async () => (await import('./routes/chain/chain-page')).ChainPage),
   },
   {
     path: '/call-signs',
@@ -62,7 +60,7 @@ export const PAGES: readonly Page[] = [
     about: 'SSID, passcode, devices, collision',
     key: 'c',
     group: 'Prepare',
-    page: CallSignsPage,
+    page: later(async () => (await import('./routes/call-signs/call-signs-page')).CallSignsPage),
   },
   {
     path: '/tnc',
@@ -72,7 +70,7 @@ export const PAGES: readonly Page[] = [
       'link, port, KISS, TXDELAY, persistence, slot time, PTT, frame length, window, sharing, Bluetooth, serial',
     key: 't',
     group: 'Prepare',
-    page: TncPage,
+    page: later(async () => (await import('./routes/tnc/tnc-page')).TncPage),
   },
   {
     path: '/levels',
@@ -81,7 +79,7 @@ export const PAGES: readonly Page[] = [
     about: 'sound card, microphone, volume, twist, clipping, spectrum, waterfall, meter, VOX, recording',
     key: 'v',
     group: 'Tune',
-    page: LevelsPage,
+    page: later(async () => (await import('./routes/levels/levels-page')).LevelsPage),
   },
   {
     path: '/path',
@@ -90,7 +88,7 @@ export const PAGES: readonly Page[] = [
     about: 'digipeater, WIDE1-1, WIDE2-1, hops, reach, terrain, elevation, fill-in, gateway, Fresnel, copies',
     key: 'p',
     group: 'Tune',
-    page: PathPage,
+    page: later(async () => (await import('./routes/path/path-page')).PathPage),
   },
   {
     path: '/beacon',
@@ -100,7 +98,7 @@ export const PAGES: readonly Page[] = [
       'position, symbol, path, comment, interval, plan, track, GPX, receiver, voice frequency, places, proof',
     key: 'e',
     group: 'Tune',
-    page: BeaconPage,
+    page: later(async () => (await import('./routes/beacon/beacon-page')).BeaconPage),
   },
   {
     path: '/air',
@@ -109,7 +107,7 @@ export const PAGES: readonly Page[] = [
     about: 'map, log, stations, weather, frequency, objects, capture',
     key: 'a',
     group: 'Operate',
-    page: AirPage,
+    page: later(async () => (await import('./routes/air/air-page')).AirPage),
   },
   {
     path: '/watch',
@@ -119,7 +117,7 @@ export const PAGES: readonly Page[] = [
       'event desk, overdue, off the route, alarm, acknowledge, duty log, wall screen, list, CSV, carts, teams, boats',
     key: 'd',
     group: 'Operate',
-    page: WatchPage,
+    page: later(async () => (await import('./routes/watch/watch-page')).WatchPage),
   },
   {
     path: '/messages',
@@ -129,7 +127,7 @@ export const PAGES: readonly Page[] = [
       'message, acknowledgement, ack, bulletin, announcement, group, net, check-in, query, unread, retry',
     key: 'm',
     group: 'Operate',
-    page: MessagesPage,
+    page: later(async () => (await import('./routes/messages/messages-page')).MessagesPage),
   },
   {
     path: '/terminal',
@@ -139,7 +137,7 @@ export const PAGES: readonly Page[] = [
       'connect, session, mailbox, node, call, via, visit, listing, YAPP, file, password, prompt, command, own mailbox, letters, retries, window',
     key: 'x',
     group: 'Operate',
-    page: TerminalPage,
+    page: later(async () => (await import('./routes/terminal/terminal-page')).TerminalPage),
   },
   {
     path: '/mail',
@@ -149,7 +147,7 @@ export const PAGES: readonly Page[] = [
       'radio mail, letter, compose, inbox, outbox, gateway, session, attachment, minutes, account, password, profile, self-test, form, template, position report, modem program, radio control',
     key: 'i',
     group: 'Operate',
-    page: MailPage,
+    page: later(async () => (await import('./routes/mail/mail-page')).MailPage),
   },
   {
     path: '/ways',
@@ -159,7 +157,7 @@ export const PAGES: readonly Page[] = [
       'internet, APRS-IS, server, passcode, filter, gate, fill-in, digipeater, what leaves by which way, senders, switches',
     key: 'w',
     group: 'Operate',
-    page: WaysPage,
+    page: later(async () => (await import('./routes/ways/ways-page')).WaysPage),
   },
   {
     path: '/logbook',
@@ -167,7 +165,7 @@ export const PAGES: readonly Page[] = [
     about: 'record, trials, results, mark',
     key: 'l',
     group: 'Keep',
-    page: LogbookPage,
+    page: later(async () => (await import('./routes/logbook/logbook-page')).LogbookPage),
   },
   {
     path: '/settings',
@@ -175,7 +173,7 @@ export const PAGES: readonly Page[] = [
     about: 'operator, place, units, passwords, pairing, devices, light',
     key: 's',
     group: 'Foot',
-    page: SettingsPage,
+    page: later(async () => (await import('./routes/settings/settings-page')).SettingsPage),
   },
 ];
 

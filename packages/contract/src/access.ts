@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsIn, IsOptional, IsString, MaxLength, MinLength } from 'class-validator';
 
 /** The operator does everything; a watcher sees everything and changes and sends nothing. */

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { BeaconPlan } from '@mistpeak/core/beacon/plan';
 import type { Waiting } from '@mistpeak/core/beacon/schedule';
 import { IsBoolean, IsIn, IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';

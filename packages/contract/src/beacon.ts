@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Frequency } from '@mistpeak/core/aprs/report';
 import { BEACON_FORMATS } from '@mistpeak/core/beacon/composer';
 import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsUUID, Matches, Max, Min } from 'class-validator';

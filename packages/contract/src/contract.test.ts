@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import 'reflect-metadata';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { BeaconSettings } from './beacon.js';

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { NotIn, NotOut } from '@mistpeak/core/internet/gate';
 import type { Refusal } from '@mistpeak/core/digipeating/service';
 import type { RepeatPreview } from '@mistpeak/core/digipeating/preview';

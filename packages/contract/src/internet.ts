@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Trouble } from '@mistpeak/core/internet/session';
 import { IsBoolean, IsInt, Max, MaxLength, Min } from 'class-validator';
 import { IsCallSign, IsFilter, IsHostName } from './validators.js';

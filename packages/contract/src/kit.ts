@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { MaxLength } from 'class-validator';
 import type { Item } from '@mistpeak/core/kit/item';
 import { IsItem } from './validators.js';

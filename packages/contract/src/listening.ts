@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { ChannelHealth } from '@mistpeak/core/listening/channel-health';
 import type { WeatherAt } from '@mistpeak/core/listening/weather-outlook';
 import { Type } from 'class-transformer';

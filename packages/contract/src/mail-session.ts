@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Announced } from '@mistpeak/core/mail/lines';
 import type { Ending, Phase } from '@mistpeak/core/mail/exchange';
 import type { Box } from './mail.js';

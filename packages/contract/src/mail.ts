@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Pace } from '@mistpeak/core/mail/minutes';
 import { PRECEDENCES, type Precedence } from '@mistpeak/core/mail/proposal';
 import { Type } from 'class-transformer';

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { READERS, type Letter, type Readers } from '@mistpeak/core/mailbox/letters';
 import { ACCESSES, type Access, type MailboxRules } from '@mistpeak/core/mailbox/rules';
 import {

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { AutoAnswers } from '@mistpeak/core/messages/auto-answer';
 import type { Correspondent } from '@mistpeak/core/messages/correspondents';
 import type { Outgoing, Standing } from '@mistpeak/core/messages/entries';

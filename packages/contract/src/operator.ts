@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Position } from '@mistpeak/core/geo/position';
 import { IsIn, IsNumber, Max, Min, ValidateIf } from 'class-validator';
 import { IsLicenceCall, IsPlace } from './validators.js';

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsInt, Matches, Max, MaxLength, Min } from 'class-validator';
 import { Versioned } from './versioned.js';
 

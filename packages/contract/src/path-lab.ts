@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsIn, IsNumber, MaxLength, Max, Min, ValidateNested, ArrayMaxSize, IsArray } from 'class-validator';
 import { Type } from 'class-transformer';
 import { IsCallSign, IsPlace } from './validators.js';

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsIn } from 'class-validator';
 import { RUNGS, type Evidence, type Rung } from '@mistpeak/core/proof/evidence';
 

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsIn, IsInt, IsNumber, IsObject, IsOptional, Max, MaxLength, Min } from 'class-validator';
 import { RESULTS, type Result, type Trial } from '@mistpeak/core/chain/record';
 import { IsShortTexts } from './validators.js';

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { PACKET_KINDS, type PacketFilter, type PacketKind } from '@mistpeak/core/listening/filter';
 import { WAYS, type WayKind } from '@mistpeak/core/listening/heard-packet';
 import { Transform, Type } from 'class-transformer';

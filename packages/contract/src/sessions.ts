@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Asked } from '@mistpeak/core/terminal/prompts';
 import type { LinkJudgement } from '@mistpeak/core/terminal/quality';
 import type { Phase } from '@mistpeak/core/sessions/session';

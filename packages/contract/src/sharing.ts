@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsBoolean, IsIn, IsInt, Max, Min } from 'class-validator';
 import type { Refusal } from '@mistpeak/core/sharing/desk';
 import type { KissValueCommand } from '@mistpeak/core/kiss/commands';

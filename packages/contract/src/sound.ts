@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsIn, IsInt, IsNumber, IsOptional, Matches, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import { DEVICE_PATH } from './validators.js';
 import { DECODERS, type DecoderName } from '@mistpeak/core/modem/branches';

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { CHARSETS, type Charset } from '@mistpeak/core/terminal/charset';
 import type { Letter, Step, VisitState } from '@mistpeak/core/mailbox-visit/visit';
 import { Type } from 'class-transformer';

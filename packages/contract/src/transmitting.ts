@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsBoolean, IsOptional } from 'class-validator';
 import { IsCallSign } from './validators.js';
 

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { isMalformed, type Malformed } from '@mistpeak/core/bits/malformed';
 import { parseComment } from '@mistpeak/core/beacon/beacon';
 import { parsePlan } from '@mistpeak/core/beacon/plan-file';

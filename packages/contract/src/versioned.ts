@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { IsInt, IsOptional } from 'class-validator';
 
 /** What a form sends. version: of the thing as it was when the form began with it; absent: as it is now. */

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import type { Alarm } from '@mistpeak/core/watch/desk';
 import type { DutyEntry } from '@mistpeak/core/watch/duty-log';
 import type { Sighting } from '@mistpeak/core/watch/sighting';

@@ -1,3 +1,4 @@
+import { Suspense } from 'react';
 import { Outlet } from 'react-router';
 import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
@@ -38,7 +39,13 @@ export function Frame() {
           <NetReminder />
         </div>
         <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
-          {hasOperator ? <Outlet /> : <WelcomePage />}
+          {hasOperator ? (
+            <Suspense fallback={<p className="p-8 text-ink2">Opening the page …</p>}>
+              <Outlet />
+            </Suspense>
+          ) : (
+            <WelcomePage />
+          )}
         </main>
       </div>
       <div className="contents print:hidden">

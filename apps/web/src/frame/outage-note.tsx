@@ -2,14 +2,20 @@ import { FAILURES, type FailureReason } from '@mistpeak/contract/failures';
 import type { HealthView } from '@mistpeak/contract/health';
 import { useNow } from '../live/now';
 import { useLive } from '../live/store';
-import { formatAge } from '../pieces/age';
+import { formatAge, formatDay } from '../pieces/age';
 
 /** Says at once when the server or its database is in trouble, and what becomes of the frames. */
 export function OutageNote() {
   const connection = useLive((state) => state.connection);
   const health = useLive((state) => state.health);
+  const keptAtMs = useLive((state) => state.keptAtMs);
   if (connection === 'away')
-    return <Note title={FAILURES['server-away'].happened}>{FAILURES['server-away'].try}</Note>;
+    return (
+      <Note title={FAILURES['server-away'].happened}>
+        {keptAtMs !== undefined && `What you see was kept in this browser at ${formatDay(keptAtMs)} UTC. `}
+        {FAILURES['server-away'].try}
+      </Note>
+    );
   if (health.database !== 'here') return <StoringFails health={health} />;
   if (health.dropped > 0 || health.refused > 0)
     return (

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { AccessView } from '@mistpeak/contract/access';
 import { command } from '../api';
+import { forgetState } from './kept-state';
 
 /** Until the server has said who this browser is, it is taken for a watcher: nothing is offered too early. */
 const UNKNOWN: AccessView = {
@@ -16,7 +17,9 @@ export const useAccess = create<AccessView>(() => UNKNOWN);
 
 /** Asks again who this browser is: at the start, and after each login and logout. */
 export async function askAccess(): Promise<void> {
-  useAccess.setState(await command<AccessView>('GET', '/access'), true);
+  const access = await command<AccessView>('GET', '/access');
+  useAccess.setState(access, true);
+  if (access.role === null) forgetState();
 }
 
 export function useIsWatcher(): boolean {

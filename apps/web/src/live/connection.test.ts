@@ -29,6 +29,7 @@ function bench() {
       return lastId;
     },
     nowMs: () => nowMs,
+    showKept: () => Promise.resolve(shownKept++),
     clearTimer: (id) => {
       const at = timers.findIndex((one) => one.id === id);
       if (at >= 0) timers.splice(at, 1);
@@ -57,6 +58,7 @@ beforeAll(() => {
   globalThis.fetch = () => Promise.reject(new Error('no server'));
 });
 
+let shownKept = 0;
 const connection = (): string => useLive.getState().connection;
 
 describe('what comes', () => {
@@ -136,11 +138,14 @@ describe('a server that hangs', () => {
     ]);
   });
 
-  it('that does not even take the connection is tried again', () => {
+  it('that does not even take the connection is tried again, and what was kept is shown meanwhile', async () => {
     const { stream, sockets, pass } = bench();
+    useLive.setState({ connection: 'connecting' });
+    const before = shownKept;
     followLive(stream);
     pass(7000);
-    expect(connection()).toBe('away');
+    await new Promise((resolve) => setTimeout(resolve, 10));
+    expect([connection(), shownKept]).toEqual(['connecting', before + 1]);
     pass(500);
     expect(sockets).toHaveLength(2);
     pass(7000 + 1000);

@@ -1,5 +1,6 @@
 import { PULSE, PULSE_EVERY_MS, type LiveEvent } from '@mistpeak/contract/live';
 import { askAccess } from './access';
+import { showKeptState } from './kept-state';
 import { applyEvents, setConnection } from './store';
 
 const RETRY_MS = [500, 1000, 2000, 5000] as const;
@@ -17,6 +18,7 @@ export interface Stream {
   readonly setTimer: (call: () => void, ms: number) => number;
   readonly clearTimer: (timer: number) => void;
   readonly nowMs: () => number;
+  readonly showKept: () => Promise<unknown>;
 }
 
 const BROWSERS: Stream = {
@@ -24,6 +26,7 @@ const BROWSERS: Stream = {
   setTimer: (call, ms) => window.setTimeout(call, ms),
   clearTimer: (timer) => window.clearTimeout(timer),
   nowMs: () => performance.now(),
+  showKept: showKeptState,
 };
 
 /** Follows the server's event stream for the life of the page, resuming after the last event seen. */
@@ -63,9 +66,11 @@ export function followLive(stream: Stream = BROWSERS): void {
     const over = (): void => {
       stream.clearTimer(silence);
       socket.onopen = socket.onmessage = socket.onclose = null;
-      setConnection('away');
-      // It may be that we are nobody any more: that ends the stream too.
-      askAccess().catch(() => undefined);
+      const isFirst = epoch === '';
+      if (!isFirst) setConnection('away');
+      // It may be that we are nobody any more: that ends the stream too. Where nobody answers, before the first word of the
+      // server, there is nothing to show but what was kept.
+      askAccess().catch(() => (isFirst ? stream.showKept() : undefined));
       stream.setTimer(connect, RETRY_MS[Math.min(attempt++, RETRY_MS.length - 1)] ?? 0);
     };
     const listen = (): void => {

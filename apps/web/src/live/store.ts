@@ -46,6 +46,8 @@ export interface LiveState
   readonly removals: readonly RemovalView[];
   /** Server time less page time, ms: ages are reckoned by the server's clock. */
   readonly clockOffsetMs: number;
+  /** What is shown was kept in this browser at that time, ms since 1970 by its clock; absent: the server has told it. */
+  readonly keptAtMs?: number | undefined;
 }
 
 const SLICES = [
@@ -126,5 +128,6 @@ function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
     health: snapshot.health,
     removals: snapshot.removals,
     clockOffsetMs: snapshot.nowMs - Date.now(),
+    keptAtMs: undefined,
   };
 }

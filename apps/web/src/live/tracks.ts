@@ -3,15 +3,15 @@ import { useEffect, useState } from 'react';
 import { command } from '../api';
 import { useLive } from './store';
 
-const SHOWN_MS = 3 * 3_600_000;
+const HOUR_MS = 3_600_000;
 const FOLLOW_EVERY_MS = 5000;
 
 /** Tracks of the last hours: fetched once, then carried on with each new place that a station reports. */
-export function useTracks(nowMs: number): readonly Track[] {
+export function useTracks(nowMs: number, hours = 3): readonly Track[] {
   const [tracks, setTracks] = useState<readonly Track[]>([]);
   useEffect(() => {
     let isGone = false;
-    const sinceMs = Math.round(nowMs - SHOWN_MS);
+    const sinceMs = Math.round(nowMs - hours * HOUR_MS);
     command<Track[]>('GET', `/stations/tracks?sinceMs=${sinceMs}`).then(
       (fetched) => !isGone && setTracks(fetched),
       // The map does without them; that the server is away is said at the top of the page.
@@ -27,7 +27,7 @@ export function useTracks(nowMs: number): readonly Track[] {
     };
     // Once, from the time at which the page was opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
+  }, [hours]);
   return tracks;
 }
 

@@ -35,6 +35,8 @@ export interface Station {
   readonly frequency?: Frequency;
   readonly telemetry?: Telemetry;
   readonly comment?: string;
+  /** How far it says that it reaches: by its power, height and gain (1.0.1, "PHG"), or told outright. */
+  readonly rangeM?: number;
   /** Takes messages: said so, or sent one (1.0.1, "Position and DF report data formats": `=`, `@` with, `!`, `/` without). */
   readonly messaging?: boolean;
 }
@@ -114,6 +116,7 @@ function located(report: AprsReport | undefined, heardAtMs: number, byInternet: 
 function facts(report: AprsReport | undefined): Partial<Station> {
   if (!report) return {};
   const { weather, frequency, telemetry } = report;
+  const rangeM = report.phg?.rangeM ?? report.rangeM;
   const messaging = report.message ? true : report.messaging;
   const words = report.comment ?? report.status;
   return {
@@ -122,5 +125,6 @@ function facts(report: AprsReport | undefined): Partial<Station> {
     ...(telemetry ? { telemetry } : {}),
     ...(messaging === undefined ? {} : { messaging }),
     ...(words ? { comment: shownText(words) } : {}),
+    ...(rangeM === undefined ? {} : { rangeM }),
   };
 }

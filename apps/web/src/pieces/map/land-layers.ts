@@ -5,6 +5,7 @@ import Graticule from 'ol/layer/Graticule';
 import VectorLayer from 'ol/layer/Vector';
 import VectorSource from 'ol/source/Vector';
 import { Fill, Stroke, Style, Text } from 'ol/style';
+import type { CoordinateForm } from '@mistpeak/core/geo/coordinates';
 import type { Inks } from '../inks';
 
 /** What stands in one another's way among names of the land and of stations. */
@@ -84,7 +85,7 @@ function placeStyle(feature: FeatureLike, kind: string, inks: Inks): Style {
 }
 
 /** Degrees as lines, named at the edge. */
-export function graticule(inks: Inks): Graticule {
+export function graticule(inks: Inks, form: CoordinateForm = 'decimal'): Graticule {
   const text = (): Text =>
     new Text({
       font: `12px 'Atkinson Hyperlegible Mono Variable', monospace`,
@@ -100,16 +101,25 @@ export function graticule(inks: Inks): Graticule {
     showLabels: true,
     wrapX: true,
     targetSize: 140,
-    intervals: [30, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01],
-    lonLabelFormatter: (degrees) => `${tidy(Math.abs(degrees))}° ${degrees < 0 ? 'W' : 'E'}`,
-    latLabelFormatter: (degrees) => `${tidy(Math.abs(degrees))}° ${degrees < 0 ? 'S' : 'N'}`,
+    // Of minutes, or of tenths of degrees: as the operator writes them.
+    intervals: form === 'minutes' ? MINUTE_STEPS : [30, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01],
+    lonLabelFormatter: (degrees) => `${degreesText(degrees, form)} ${degrees < 0 ? 'W' : 'E'}`,
+    latLabelFormatter: (degrees) => `${degreesText(degrees, form)} ${degrees < 0 ? 'S' : 'N'}`,
     latLabelPosition: 0.005,
     lonLabelStyle: longitude,
     latLabelStyle: latitude,
   });
 }
 
-const tidy = (degrees: number): number => Math.round(degrees * 100) / 100;
+const MINUTE_STEPS = [30, 10, 5, 2, 1, 0.5, 1 / 3, 1 / 6, 1 / 12, 1 / 30, 1 / 60];
+
+/** `29.6°`, or `29° 36′`. */
+export function degreesText(degrees: number, form: CoordinateForm): string {
+  const size = Math.abs(degrees);
+  if (form !== 'minutes') return `${Math.round(size * 100) / 100}°`;
+  const minutes = Math.round(size * 60);
+  return minutes % 60 === 0 ? `${minutes / 60}°` : `${Math.floor(minutes / 60)}° ${minutes % 60}′`;
+}
 
 /** Between two hex colours, share 0–1 of the second. */
 export function mix(from: string, to: string, share: number): string {

@@ -88,7 +88,7 @@ export default function MarkedMap({
     // The map is made once.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
-  useLand(drawn?.map, inks, operator.units);
+  useLand(drawn?.map, inks, operator);
   useEffect(() => {
     drawn?.cells.clear(true);
     drawn?.cells.addFeatures(cells.map((cell) => cellOf(cell, inks)));

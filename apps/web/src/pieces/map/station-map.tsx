@@ -6,14 +6,20 @@ import type { StationView, Track } from '@mistpeak/contract/station';
 import Map from 'ol/Map';
 import View from 'ol/View';
 import { boundingExtent } from 'ol/extent';
-import { fromLonLat } from 'ol/proj';
+import { fromLonLat, toLonLat } from 'ol/proj';
 import { Minus, Plus, LocateFixed } from 'lucide-react';
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import { usePaced } from '../../live/paced';
 import { useInks } from '../inks';
 import { useLand } from './use-land';
 import { StationLayer, type MapLabels } from './station-layer';
+import { LayersPanel } from './layers-panel';
 import { LegLayer } from './leg-layer';
+import { useMapSettings } from './map-settings';
+import { MarkLayer } from './mark-layer';
+import { PlaceCard } from './place-card';
+import { RingLayer } from './ring-layer';
+import { useHills, useLocators, useMapFiles } from './use-map-files';
 import { TrackLayer } from './track-layer';
 import { WayLayer, type Stop } from './way-layer';
 
@@ -32,6 +38,8 @@ export interface StationMapProps {
   /** A station that the map goes to. */
   readonly focus?: string | undefined;
   readonly select: (name: string) => void;
+  /** What can be done at a place that was clicked. */
+  readonly atPlace?: ((place: Position, close: () => void) => ReactNode) | undefined;
 }
 
 const FIRST_ZOOM = 11;
@@ -48,7 +56,14 @@ const NONE: readonly Leg[] = [];
 /** The map: land, tracks, the way of the selected frame, stations. The list beside it says the same in words. */
 export default function StationMap(props: StationMapProps) {
   const holder = useRef<HTMLDivElement>(null);
-  const drawn = useDrawnMap(holder, props);
+  const [place, setPlace] = useState<Position>();
+  const [from, setFrom] = useState<Position>();
+  const drawn = useDrawnMap(holder, props, setPlace);
+  useEffect(() => drawn?.marks.setMarks(from, place), [drawn, from, place]);
+  const close = (): void => {
+    setPlace(undefined);
+    setFrom(undefined);
+  };
   const zoomBy = (steps: number): void => {
     const view = drawn?.map.getView();
     view?.animate({ zoom: (view.getZoom() ?? FIRST_ZOOM) + steps, duration: 150 });
@@ -62,7 +77,13 @@ export default function StationMap(props: StationMapProps) {
         tabIndex={0}
         className="absolute inset-0"
       />
+      {place && (
+        <PlaceCard place={place} from={from} operator={props.operator} measureFrom={setFrom} close={close}>
+          {props.atPlace?.(place, close)}
+        </PlaceCard>
+      )}
       <div className="absolute right-3 bottom-9 flex flex-col overflow-hidden rounded-lg border border-edge bg-raise">
+        <LayersPanel />
         <MapButton label="Zoom in" onClick={() => zoomBy(1)}>
           <Plus className="size-4" aria-hidden />
         </MapButton>
@@ -112,6 +133,8 @@ interface Drawn {
   readonly tracks: TrackLayer;
   readonly way: WayLayer;
   readonly legs: LegLayer;
+  readonly rings: RingLayer;
+  readonly marks: MarkLayer;
   goTo(place: Position): void;
   /** Moves the map, if need be, so that the place lies neither under the card nor off the map. */
   bringFromUnderCard(place: Position): void;
@@ -119,7 +142,11 @@ interface Drawn {
   fit(places: readonly Position[]): void;
 }
 
-function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: StationMapProps): Drawn | undefined {
+function useDrawnMap(
+  holder: RefObject<HTMLDivElement | null>,
+  props: StationMapProps,
+  choosePlace: (place: Position | undefined) => void,
+): Drawn | undefined {
   const {
     operator,
     stations,
@@ -139,13 +166,19 @@ function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: StationMap
   useEffect(() => void (selectNow.current = select));
 
   useEffect(() => {
-    const made = draw(holder.current as HTMLDivElement, operator, (name) => selectNow.current(name));
+    const made = draw(holder.current as HTMLDivElement, operator, (name, place) => {
+      if (name !== undefined) selectNow.current(name);
+      choosePlace(name === undefined ? place : undefined);
+    });
     setDrawn(made);
     return () => made.map.setTarget(undefined);
     // The map is made once; where it begins does not follow the settings.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
-  useLand(drawn?.map, inks, operator.units);
+  useLand(drawn?.map, inks, operator);
+  useMapFiles(drawn?.map, inks);
+  useHills(drawn?.map, inks);
+  useLocators(drawn?.map, inks);
   const paced = usePaced(stations, FOLLOW_EVERY_MS);
   useEffect(() => drawn?.stations.setStations(paced), [drawn, paced]);
   const minute = Math.floor(nowMs / 60_000);
@@ -157,6 +190,22 @@ function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: StationMap
   useEffect(() => drawn?.tracks.setLook(inks, selected), [drawn, inks, selected]);
   useEffect(() => drawn?.way.setWay(way, inks), [drawn, way, inks]);
   useEffect(() => drawn?.legs.setLegs(legs, inks), [drawn, legs, inks]);
+  const { rings, ranges, ahead } = useMapSettings();
+  const tenSeconds = Math.floor(nowMs / 10_000);
+  useEffect(
+    () =>
+      drawn?.rings.draw(paced, {
+        here: operator.position,
+        rings,
+        ranges,
+        ahead,
+        units: operator.units,
+        nowMs: tenSeconds * 10_000,
+        inks,
+      }),
+    [drawn, paced, operator, rings, ranges, ahead, tenSeconds, inks],
+  );
+  useEffect(() => drawn?.marks.setInks(inks), [drawn, inks]);
   // Those who are looked after, all on the map as it comes up.
   const isFitted = useRef(false);
   useEffect(() => {
@@ -175,17 +224,30 @@ function useDrawnMap(holder: RefObject<HTMLDivElement | null>, props: StationMap
   return drawn;
 }
 
-function draw(target: HTMLDivElement, operator: OperatorView, select: (name: string) => void): Drawn {
+function draw(
+  target: HTMLDivElement,
+  operator: OperatorView,
+  choose: (name: string | undefined, place: Position) => void,
+): Drawn {
   const [stations, tracks, way, legs] = [
     new StationLayer(),
     new TrackLayer(),
     new WayLayer(),
     new LegLayer(),
   ];
+  const [rings, marks] = [new RingLayer(), new MarkLayer()];
   const map = new Map({
     target,
     controls: [],
-    layers: [stations.areaLayer, legs.layer, tracks.layer, way.layer, stations.layer],
+    layers: [
+      stations.areaLayer,
+      legs.layer,
+      rings.layer,
+      marks.layer,
+      tracks.layer,
+      way.layer,
+      stations.layer,
+    ],
     view: new View({
       center: fromLonLat([operator.position?.longitudeDeg ?? 0, operator.position?.latitudeDeg ?? 0]),
       zoom: operator.position ? FIRST_ZOOM : WORLD_ZOOM,
@@ -198,9 +260,9 @@ function draw(target: HTMLDivElement, operator: OperatorView, select: (name: str
       hitTolerance: HIT_PX,
       layerFilter: (layer) => layer === stations.layer,
     });
-  map.on('click', ({ pixel }) => {
-    const name = nameAt(pixel);
-    if (name) select(name);
+  map.on('click', ({ pixel, coordinate }) => {
+    const [longitudeDeg = 0, latitudeDeg = 0] = toLonLat(coordinate);
+    choose(nameAt(pixel), { latitudeDeg, longitudeDeg });
   });
   map.on('pointermove', ({ pixel, dragging }) => {
     if (!dragging) target.style.cursor = nameAt(pixel) ? 'pointer' : '';
@@ -224,7 +286,7 @@ function draw(target: HTMLDivElement, operator: OperatorView, select: (name: str
     );
     map.getView().fit(extent, { padding: [EDGE_PX, EDGE_PX, EDGE_PX, EDGE_PX], maxZoom: FIRST_ZOOM + 1 });
   };
-  return { map, stations, tracks, way, legs, goTo, bringFromUnderCard, fit };
+  return { map, stations, tracks, way, legs, rings, marks, goTo, bringFromUnderCard, fit };
 }
 
 const clamp = (value: number, from: number, to: number): number => Math.min(to, Math.max(from, value));

@@ -4,20 +4,27 @@ import ScaleLine from 'ol/control/ScaleLine';
 import type VectorLayer from 'ol/layer/Vector';
 import { useEffect, useState } from 'react';
 import type { Inks } from '../inks';
+import { useMapSettings } from './map-settings';
 import { graticule, landStyle, placeLayer, worldLayer } from './land-layers';
 
 const SCALE_UNITS = { metric: 'metric', imperial: 'us', nautical: 'nautical' } as const;
 
 /** Land, degrees and scale under whatever else a map shows. */
-export function useLand(map: Map | undefined, inks: Inks, units: OperatorView['units']): void {
+export function useLand(
+  map: Map | undefined,
+  inks: Inks,
+  { units, coordinates }: Pick<OperatorView, 'units' | 'coordinates'>,
+): void {
+  const isRuled = useMapSettings((state) => state.graticule);
   const lands = useLands(map);
   useEffect(() => lands.forEach((land) => land.setStyle(landStyle(inks))), [lands, inks]);
   useEffect(() => {
-    const lines = graticule(inks);
+    if (!isRuled) return;
+    const lines = graticule(inks, coordinates);
     lines.setZIndex(5);
     map?.addLayer(lines);
     return () => void map?.removeLayer(lines);
-  }, [map, inks]);
+  }, [map, inks, isRuled, coordinates]);
   useEffect(() => {
     const scale = new ScaleLine({ units: SCALE_UNITS[units], className: 'air-scale' });
     map?.addControl(scale);

@@ -8,6 +8,7 @@ import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { FrameWay } from '../../pieces/frame-way';
 import { FrameLog } from './frame-log';
+import { useMapSettings } from '../../pieces/map/map-settings';
 import type { StationMapProps } from '../../pieces/map/station-map';
 import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
 import { RoadView } from './road-view';
@@ -57,7 +58,8 @@ function Overview({ operator }: { operator: OperatorView }) {
   const frames = useLive((state) => state.frames);
   const stations = useLive((state) => state.stations);
   const nowMs = useNow(5000);
-  const tracks = useTracks(nowMs);
+  const trackHours = useMapSettings((state) => state.trackHours);
+  const tracks = useTracks(nowMs, trackHours);
   const [selection, setSelection] = useState<Selection>(NOTHING);
   const [search, setSearch] = useSearchParams();
   const shown = showOf(search.get('show'));

@@ -91,7 +91,7 @@ function Trust() {
         </a>{' '}
         on the device, compare the fingerprint, and install it as trusted in the device’s security settings.
         After that the page opens without a warning, and the browser lends serial ports, Bluetooth and the
-        microphone.
+        microphone, and keeps the page so that it comes up without any network.
       </p>
     </details>
   );

@@ -6,6 +6,7 @@ import { LightChoice } from '../../pieces/light-choice';
 import { OperatorForm } from '../../forms/operator-form';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { Cautions } from './cautions';
+import { MapFiles } from './map-files';
 import { OtherDevices } from './other-devices';
 import { WhoMayEnter } from './who-may-enter';
 
@@ -35,6 +36,7 @@ export function SettingsPage() {
         </section>
         <WhoMayEnter isWatcher={isWatcher} />
         {!isWatcher && <OtherDevices />}
+        <MapFiles />
         <Cautions />
       </div>
     </div>

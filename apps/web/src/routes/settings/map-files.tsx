@@ -1,0 +1,83 @@
+import { useRef, useState } from 'react';
+import { MAP_TYPE } from '@mistpeak/contract/maps';
+import { command, sendFile } from '../../api';
+import { useAttempt } from '../../live/attempt';
+import { useLive } from '../../live/store';
+import { Button } from '../../pieces/button';
+import { OperatorOnly } from '../../pieces/operator-only';
+import { ProblemNote } from '../../pieces/problem-note';
+
+/** Maps of one's own, gigabytes of them: they lie on Mistpeak's disk and need no internet. */
+export function MapFiles() {
+  const maps = useLive((state) => state.maps);
+  const input = useRef<HTMLInputElement>(null);
+  const { problem, isBusy, attempt } = useAttempt();
+  const [sending, setSending] = useState<string>();
+  const take = async (file: File): Promise<void> => {
+    setSending(file.name);
+    await attempt(() => sendFile('PUT', `/maps/${encodeURIComponent(file.name)}`, file, MAP_TYPE));
+    setSending(undefined);
+  };
+  return (
+    <section
+      aria-label="Map files"
+      className="flex flex-col items-start gap-2 border-t-[1.5px] border-ink pt-2.5"
+    >
+      <h2>Map files</h2>
+      <p className="text-[14px] text-ink2">
+        PMTiles files, vector in the common open schema or pictures. They can also be laid into the folder{' '}
+        <code className="font-mono text-ink">maps</code> of the data folder. Without one the coasts of the
+        world are drawn.
+      </p>
+      {maps.length > 0 && (
+        <ul className="w-full max-w-xl text-[14px]">
+          {maps.map(({ name, octets, tiles, minZoom, maxZoom }) => (
+            <li key={name} className="flex items-center gap-3 border-t border-line py-1">
+              <span className="flex-1">
+                {name.replace(/\.pmtiles$/i, '')}{' '}
+                <span className="text-ink3">
+                  {tiles === 'vector' ? 'vector' : 'pictures'}, {size(octets)}, scales {minZoom} to {maxZoom}
+                </span>
+              </span>
+              <OperatorOnly>
+                <Button
+                  kind="stop"
+                  aria-label={`Remove the map ${name}`}
+                  onClick={() => void attempt(() => command('DELETE', `/maps/${encodeURIComponent(name)}`))}
+                >
+                  Remove
+                </Button>
+              </OperatorOnly>
+            </li>
+          ))}
+        </ul>
+      )}
+      <OperatorOnly>
+        <Button disabled={isBusy} onClick={() => input.current?.click()}>
+          {sending === undefined ? 'Take a map file …' : `${sending} is on its way …`}
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          accept=".pmtiles"
+          aria-label="Map file, PMTiles"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={({ target }) => {
+            const [file] = target.files ?? [];
+            if (file) void take(file);
+            target.value = '';
+          }}
+        />
+      </OperatorOnly>
+      {problem && <ProblemNote problem={problem} />}
+    </section>
+  );
+}
+
+/** `512 kB`, `1.4 GB`. */
+function size(octets: number): string {
+  const [value, unit] =
+    octets < 1e6 ? [octets / 1e3, 'kB'] : octets < 1e9 ? [octets / 1e6, 'MB'] : [octets / 1e9, 'GB'];
+  return `${value < 10 ? value.toFixed(1) : Math.round(value)} ${unit}`;
+}
