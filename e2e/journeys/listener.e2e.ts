@@ -93,3 +93,31 @@ test('on the road, at a phone: who is near, which way, in reach or not', async (
   await expect(first).toContainText(/in (?:direct )?voice reach/);
   await expectNothingFoundInAnyLight(page);
 });
+
+test('a past hour passes again on the same screens, marked, and nothing is sent meanwhile', async ({
+  page,
+}) => {
+  await page.goto(`${bench.running.address}/air`);
+  await show(page, 'Replay');
+  const form = page.getByRole('form', { name: 'Replay an hour' });
+  await expectNothingFound(page);
+  await form.getByLabel('Speed').selectOption('120');
+  await form.getByRole('button', { name: 'Replay this hour' }).click();
+  const note = page.getByRole('region', { name: 'Replay' });
+  await expect(note).toContainText('Nothing is sent from here.');
+  await expect(page.getByRole('banner').getByRole('button')).toHaveCount(0);
+  // Two minutes of that hour pass in a second.
+  await show(page, 'Log');
+  await expect(logRows(page, 'QH7CTC-9').nth(4)).toBeVisible();
+  await note.getByRole('button', { name: 'Pause' }).click();
+  const shown = await logRows(page, 'QH').count();
+  const clock = await note.locator('b').textContent();
+  await page.waitForTimeout(1500);
+  expect([await logRows(page, 'QH').count(), await note.locator('b').textContent()]).toEqual([shown, clock]);
+  await expectNothingFoundInAnyLight(page);
+  await page.getByRole('navigation', { name: 'Pages' }).getByRole('link', { name: 'Beacon' }).click();
+  await expect(page.getByRole('button', { name: 'Save the beacon' })).toBeDisabled();
+  await note.getByRole('button', { name: 'Back to now' }).click();
+  await expect(note).toHaveCount(0);
+  await expect(page.getByRole('banner').getByRole('button', { name: 'Receive only' })).toBeVisible();
+});

@@ -1,5 +1,6 @@
 import { COMMAND_ID } from '@mistpeak/contract/command-id';
-import { FAILURES, type Problem } from '@mistpeak/contract/failures';
+import { FAILURES, type FailureReason, type Problem } from '@mistpeak/contract/failures';
+import { useReplaying } from './live/replaying';
 import { useLive } from './live/store';
 
 /** A refusal of the server, in the operator's words. */
@@ -33,6 +34,7 @@ export function command<Answer>(
   signal?: AbortSignal,
 ): Promise<Answer> {
   if (method === 'GET') return ask<Answer>(method, path, body, signal);
+  if (useReplaying.getState().isOn) return Promise.reject(refusal('replaying'));
   const question = `${method} ${path} ${JSON.stringify(body)}`;
   // What a page can give up takes long; done, it is asked anew.
   const same = underway.get(question) ?? (signal ? undefined : pressedJustNow(question));
@@ -67,6 +69,7 @@ export async function sendFile(
   file: Blob,
   type: string,
 ): Promise<void> {
+  if (useReplaying.getState().isOn) throw refusal('replaying');
   const answer = await fetch(`/api/v1${path}`, {
     method,
     headers: { 'content-type': type },
@@ -102,9 +105,14 @@ async function ask<Answer>(
 const patienceMs = (): number =>
   useLive.getState().connection === 'away' ? AWAY_ANSWERED_WITHIN_MS : ANSWERED_WITHIN_MS;
 
-function noAnswer(): Problem {
-  const text = FAILURES['server-away'];
-  return { title: text.happened, status: 0, reason: 'server-away', ...text };
+const noAnswer = (): Problem => problemHere('server-away');
+
+const refusal = (reason: FailureReason): Refused => new Refused(problemHere(reason));
+
+/** One that no server told. */
+function problemHere(reason: FailureReason): Problem {
+  const text = FAILURES[reason];
+  return { title: text.happened, status: 0, reason, ...text };
 }
 
 /** Any thrown thing as a problem to show. */

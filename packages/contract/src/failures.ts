@@ -134,6 +134,11 @@ export const FAILURES = {
       'A tile is named by its south-west corner and holds 1201 × 1201 or 3601 × 3601 heights; nothing of it was taken.',
     try: 'Take the tile as it was published, unpacked, and leave its name as it is, like S30W012.hgt.',
   },
+  replaying: {
+    happened: 'A past hour is being replayed: nothing is sent or set.',
+    means: 'This page lives in another time; nothing of it left the browser.',
+    try: 'Press “Back to now”, and do it again.',
+  },
   'not-a-map': {
     happened: 'This is not a map file that can be read.',
     means: 'A map is one PMTiles file of version 3, vector or raster, whole; nothing of it was kept.',

@@ -10,6 +10,7 @@ import { NetReminder } from './net-reminder';
 import { OutageNote } from './outage-note';
 import { Palette } from './palette';
 import { BottomBar, Rail } from './rail';
+import { ReplayNote } from './replay-note';
 import { RemovalNotes } from './removal-notes';
 import { StatusLine } from './status-line';
 import { WatcherNote } from './watcher-note';
@@ -33,6 +34,7 @@ export function Frame() {
         <div className="contents print:hidden">
           <StatusLine />
           <ClimbStrip />
+          <ReplayNote />
           <OutageNote />
           <WatcherNote />
           <RemovalNotes />

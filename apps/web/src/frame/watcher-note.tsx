@@ -1,9 +1,11 @@
 import { Eye } from 'lucide-react';
 import { useIsWatcher } from '../live/access';
+import { useReplaying } from '../live/replaying';
 
 /** On every page of a watcher. */
 export function WatcherNote() {
-  if (!useIsWatcher()) return null;
+  const isReplaying = useReplaying(({ isOn }) => isOn);
+  if (!useIsWatcher() || isReplaying) return null;
   return (
     <section
       aria-label="Watcher"

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { AccessView } from '@mistpeak/contract/access';
 import { command } from '../api';
+import { useReplaying } from './replaying';
 import { forgetState } from './kept-state';
 
 /** Until the server has said who this browser is, it is taken for a watcher: nothing is offered too early. */
@@ -22,6 +23,8 @@ export async function askAccess(): Promise<void> {
   if (access.role === null) forgetState();
 }
 
+/** Who may only look: a watcher, and whoever looks at a past hour. */
 export function useIsWatcher(): boolean {
-  return useAccess(({ role }) => role !== 'operator');
+  const isReplaying = useReplaying(({ isOn }) => isOn);
+  return useAccess(({ role }) => role !== 'operator') || isReplaying;
 }

@@ -1,5 +1,6 @@
 import { PULSE, PULSE_EVERY_MS, type LiveEvent } from '@mistpeak/contract/live';
 import { askAccess } from './access';
+import { useReplaying } from './replaying';
 import { showKeptState } from './kept-state';
 import { applyEvents, setConnection } from './store';
 
@@ -48,7 +49,8 @@ export function followLive(stream: Stream = BROWSERS): void {
     // Smoothed over about a second.
     perSecond += frames - perSecond * seconds;
     foldedAtMs = stream.nowMs();
-    applyEvents(events);
+    // A past hour is on the screens: what happens now comes with the snapshot after it.
+    if (!useReplaying.getState().isOn) applyEvents(events);
   };
   const take = (event: LiveEvent): void => {
     epoch = event.epoch;

@@ -1,4 +1,5 @@
 import { del, get, set } from 'idb-keyval';
+import { useReplaying } from './replaying';
 import { useLive, type LiveState } from './store';
 
 const KEY = 'last-state';
@@ -14,7 +15,7 @@ export function keepState(): void {
   const keep = (): void => {
     const state = useLive.getState();
     // A browser without room, or without storage, does without.
-    if (state.connection === 'open')
+    if (state.connection === 'open' && !useReplaying.getState().isOn)
       void set(KEY, { atMs: Date.now(), state } satisfies Kept).catch(() => undefined);
   };
   setInterval(keep, KEPT_EVERY_MS);

@@ -11,6 +11,7 @@ import { FrameLog } from './frame-log';
 import { useMapSettings } from '../../pieces/map/map-settings';
 import type { StationMapProps } from '../../pieces/map/station-map';
 import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
+import { ReplayView } from './replay-view';
 import { RoadView } from './road-view';
 import { StationList } from './station-list';
 import { StationNote } from './station-note';
@@ -37,6 +38,7 @@ const SHOWS = {
   channel: 'Channel',
   voice: 'Voice channels',
   road: 'On the road',
+  replay: 'Replay',
 } as const;
 type Show = keyof typeof SHOWS;
 const showOf = (text: string | null): Show => (text !== null && text in SHOWS ? (text as Show) : 'map');
@@ -97,6 +99,7 @@ function Overview({ operator }: { operator: OperatorView }) {
             {shown === 'weather' && <WeatherBoard operator={operator} />}
             {shown === 'channel' && <ChannelView />}
             {shown === 'voice' && <VoiceView operator={operator} />}
+            {shown === 'replay' && <ReplayView begun={() => setSearch({})} />}
             {shown === 'road' && <RoadView operator={operator} />}
           </Suspense>
         </div>
