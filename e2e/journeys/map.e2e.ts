@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
 import { testBench } from '../bench.js';
-import { addNetworkLink, begin, goTo } from '../pages.js';
+import { addNetworkLink, arm, begin, goTo, TEST_CALL } from '../pages.js';
 import { mapFile } from '../peers/map-file.js';
 import { positionFrame } from '../peers/kiss-peer.js';
 import { Running } from '../running.js';
@@ -102,6 +102,35 @@ test('a map file of one’s own, in the three lights; a place that is clicked; w
   await page.getByLabel('Rings of distance round me').check();
   await expect(page.getByLabel('Map hollin')).toBeChecked();
   await expectNothingFoundInAnyLight(page);
+});
+
+test('an object is put where the map was clicked, waits for the lock, is told, and taken back', async ({
+  page,
+}) => {
+  await page.goto(`${bench.running.address}/air`);
+  const map = page.getByRole('application');
+  const box = await map.boundingBox();
+  await map.click({ position: { x: (box?.width ?? 0) / 2 + 150, y: (box?.height ?? 0) / 2 + 120 } });
+  await page.getByRole('button', { name: 'Put an object here …' }).click();
+  const form = page.getByRole('form', { name: 'A new object' });
+  await expect(form.getByLabel('Place')).toHaveValue(/ S .* W/);
+  await form.getByRole('button', { name: 'Put it on the map' }).click();
+  await expect(form).toContainText('One to nine letters, digits and signs.');
+  await form.getByLabel('Name').fill('SOUP');
+  await form.getByLabel('Comment').fill('until seven');
+  await form.getByLabel('Call with SSID').fill(`${TEST_CALL}-7`);
+  await expectNothingFound(page);
+  await form.getByRole('button', { name: 'Put it on the map' }).click();
+  const objects = page.getByRole('region', { name: 'My objects' });
+  await expect(objects.getByRole('listitem')).toContainText('waits for the lock');
+  await arm(page, `${TEST_CALL}-7`);
+  await expect(objects.getByRole('listitem')).toContainText('told once');
+  const soup = Buffer.from(';SOUP     ', 'latin1').toString('hex');
+  await expect.poll(() => bench.peer.received).toContain(`${soup}2a`);
+  await objects.getByRole('button', { name: 'Take SOUP back' }).click();
+  await expect.poll(() => bench.peer.received).toContain(`${soup}5f`);
+  await expect(objects.getByRole('listitem')).toContainText('is being taken back');
+  await expectNothingFound(page);
 });
 
 test('without the server the page comes up again, shows what it kept, and goes on when it is back', async ({

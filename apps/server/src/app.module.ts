@@ -49,6 +49,8 @@ import { OperatorEntity, OwnStationEntity } from './operator/operator.entity.js'
 import { Operator1700000001000 } from './operator/operator.migration.js';
 import { OpenPlace1700000019000 } from './operator/open-place.migration.js';
 import { OperatorModule } from './operator/operator.module.js';
+import { OwnObjects1700000041000 } from './own-objects/own-objects.migration.js';
+import { OwnObjectsModule } from './own-objects/own-objects.module.js';
 import { PathLabModule } from './path-lab/path-lab.module.js';
 import { SiteEntity } from './path-lab/site.entity.js';
 import { Sites1700000029000 } from './path-lab/sites.migration.js';
@@ -141,6 +143,7 @@ export const MIGRATIONS = [
   Mail1700000038000,
   Watch1700000039000,
   Search1700000040000,
+  OwnObjects1700000041000,
 ];
 
 @Module({})
@@ -214,6 +217,7 @@ export class AppModule {
         ListeningModule,
         HealthModule,
         MapsModule,
+        OwnObjectsModule,
         ...tiles,
         ...map,
         ...page,

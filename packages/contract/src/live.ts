@@ -8,6 +8,7 @@ import type { LinksEvents, LinksSnapshot } from './live/links.js';
 import type { MailEvents, MailSnapshot } from './live/mail.js';
 import type { MapsEvents, MapsSnapshot } from './live/maps.js';
 import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
+import type { OwnObjectsEvents, OwnObjectsSnapshot } from './live/own-objects.js';
 import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
@@ -38,7 +39,8 @@ export interface Snapshot
     ProgramsSnapshot,
     SessionsSnapshot,
     WatchSnapshot,
-    MapsSnapshot {
+    MapsSnapshot,
+    OwnObjectsSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -62,7 +64,8 @@ interface LiveData
     ProgramsEvents,
     SessionsEvents,
     WatchEvents,
-    MapsEvents {
+    MapsEvents,
+    OwnObjectsEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

@@ -13,6 +13,7 @@ export const WAY_OF_A_FRAME = [
   'heard counts', // how often whom
   'messages', // what it says to us, and what it acknowledges
   'watch', // one of those who are looked after
+  'own objects', // whether another tells them now
   'gate', // between radio and the internet
   'fill-in', // repeated for stations near
   'sharing', // to other programs at this TNC

@@ -12,6 +12,7 @@ import { links, type LinksState } from './slices/links';
 import { mail, type MailState } from './slices/mail';
 import { maps, type MapsState } from './slices/maps';
 import { messages, type MessagesState } from './slices/messages';
+import { ownObjects, type OwnObjectsState } from './slices/own-objects';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
 import { sending, type SendingState } from './slices/sending';
@@ -40,7 +41,8 @@ export interface LiveState
     ProgramsState,
     SessionsState,
     WatchState,
-    MapsState {
+    MapsState,
+    OwnObjectsState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -67,6 +69,7 @@ const SLICES = [
   sessions,
   watch,
   maps,
+  ownObjects,
 ] as const;
 
 const EMPTY = {
@@ -101,6 +104,7 @@ const FOLDS = {
   ...sessions.on,
   ...watch.on,
   ...maps.on,
+  ...ownObjects.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

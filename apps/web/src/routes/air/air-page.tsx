@@ -3,7 +3,10 @@ import { ToggleGroup } from 'radix-ui';
 import { useParams, useSearchParams } from 'react-router';
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { OperatorView } from '@mistpeak/contract/operator';
+import type { Position } from '@mistpeak/core/geo/position';
+import { useIsWatcher } from '../../live/access';
 import { useNow } from '../../live/now';
+import { Button } from '../../pieces/button';
 import { useLive } from '../../live/store';
 import { ChannelLanes } from '../../pieces/channel-lanes';
 import { FrameWay } from '../../pieces/frame-way';
@@ -11,6 +14,7 @@ import { FrameLog } from './frame-log';
 import { useMapSettings } from '../../pieces/map/map-settings';
 import type { StationMapProps } from '../../pieces/map/station-map';
 import { NOTHING, selectionOfFrame, wayOf, type Selection } from './selection';
+import { OwnObjects, type ObjectBegun } from './own-objects';
 import { ReplayView } from './replay-view';
 import { RoadView } from './road-view';
 import { StationList } from './station-list';
@@ -38,6 +42,7 @@ const SHOWS = {
   channel: 'Channel',
   voice: 'Voice channels',
   road: 'On the road',
+  objects: 'My objects',
   replay: 'Replay',
 } as const;
 type Show = keyof typeof SHOWS;
@@ -67,6 +72,29 @@ function Overview({ operator }: { operator: OperatorView }) {
   const shown = showOf(search.get('show'));
   const [wasMapSeen, setMapSeen] = useState(shown === 'map');
   if (shown === 'map' && !wasMapSeen) setMapSeen(true);
+  const [begun, setBegun] = useState<ObjectBegun>();
+  const isWatcher = useIsWatcher();
+  const beginObject = useCallback(
+    (one: ObjectBegun) => {
+      setBegun(one);
+      setSearch({ show: 'objects' });
+    },
+    [setSearch],
+  );
+  const atPlace = useCallback(
+    (place: Position, close: () => void) =>
+      isWatcher ? null : (
+        <Button
+          onClick={() => {
+            close();
+            beginObject({ place });
+          }}
+        >
+          Put an object here …
+        </Button>
+      ),
+    [isWatcher, beginObject],
+  );
   const record = useMemo(
     () => selection.record ?? frames.find(({ id }) => id === selection.frameId),
     [frames, selection.frameId, selection.record],
@@ -99,6 +127,7 @@ function Overview({ operator }: { operator: OperatorView }) {
             {shown === 'weather' && <WeatherBoard operator={operator} />}
             {shown === 'channel' && <ChannelView />}
             {shown === 'voice' && <VoiceView operator={operator} />}
+            {shown === 'objects' && <OwnObjects begun={begun} done={() => setBegun(undefined)} />}
             {shown === 'replay' && <ReplayView begun={() => setSearch({})} />}
             {shown === 'road' && <RoadView operator={operator} />}
           </Suspense>
@@ -121,6 +150,7 @@ function Overview({ operator }: { operator: OperatorView }) {
                   way={way}
                   nowMs={nowMs}
                   select={selectStation}
+                  atPlace={atPlace}
                 />
               </Suspense>
             </div>
@@ -134,7 +164,13 @@ function Overview({ operator }: { operator: OperatorView }) {
             />
           )}
           <Selected selection={selection} clear={() => setSelection(NOTHING)} isOverMap={shown === 'map'}>
-            {selection.station !== undefined && <StationNote name={selection.station} operator={operator} />}
+            {selection.station !== undefined && (
+              <StationNote
+                name={selection.station}
+                operator={operator}
+                takeOver={isWatcher ? undefined : beginObject}
+              />
+            )}
             {record && <FrameWay record={record} manner={operator} isShort={shown === 'map'} />}
           </Selected>
         </div>

@@ -3,17 +3,28 @@ import { Link } from 'react-router';
 import { describeFrequency, describeTelemetry, describeWeather } from '@mistpeak/core/aprs/describe';
 import { symbolName } from '@mistpeak/core/aprs/symbols';
 import { formatPosition } from '@mistpeak/core/geo/coordinates';
-import { wayTo, windName } from '@mistpeak/core/geo/position';
+import { wayTo, windName, type Position } from '@mistpeak/core/geo/position';
 import { formatHeight, formatDistance, formatSpeed } from '@mistpeak/core/units/units';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
+import { Button } from '../../pieces/button';
+import type { ObjectBegun } from './own-objects';
 import { SymbolMark } from '../../pieces/symbol-mark';
 
 /** One station in a few words, with the way to its own page. */
-export function StationNote({ name, operator }: { name: string; operator: OperatorView }) {
+export function StationNote({
+  name,
+  operator,
+  takeOver,
+}: {
+  name: string;
+  operator: OperatorView;
+  /** Absent: whoever looks may not. */
+  takeOver?: ((begun: ObjectBegun) => void) | undefined;
+}) {
   const station = useLive((state) => state.stations.get(name));
   const nowMs = useNow(1000);
   if (!station) return <p className="font-mono">{name}</p>;
@@ -32,6 +43,23 @@ export function StationNote({ name, operator }: { name: string; operator: Operat
         All that it sent, and how it came
         <ArrowRight className="size-3.5" aria-hidden />
       </Link>
+      {takeOver && station.kind === 'object' && station.position && (
+        <Button
+          className="w-fit"
+          onClick={() =>
+            takeOver({
+              place: station.position as Position,
+              name,
+              comment: station.comment ?? '',
+              ...(station.symbol
+                ? { symbolTable: station.symbol.table, symbolCode: station.symbol.code }
+                : {}),
+            })
+          }
+        >
+          Take it over …
+        </Button>
+      )}
     </section>
   );
 }

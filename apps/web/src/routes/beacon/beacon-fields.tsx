@@ -14,7 +14,7 @@ import { DevicePlace } from '../../pieces/device-place';
 import { NumberField, SelectField, TextField } from '../../pieces/field';
 import { FrequencyBuilder } from './frequency-builder';
 import { useFormsOf } from './frame-of';
-import { SymbolPicker } from './symbol-picker';
+import { SymbolPicker } from '../../pieces/symbol-picker';
 
 // The map is large.
 const PlaceOnMap = lazy(() => import('./place-on-map'));

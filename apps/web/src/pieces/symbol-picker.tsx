@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { AprsSymbol } from '@mistpeak/core/aprs/report';
 import { ALL_SYMBOLS, COMMON_SYMBOLS, symbolName, symbolOverlay } from '@mistpeak/core/aprs/symbols';
-import { Button } from '../../pieces/button';
-import { SearchField } from '../../pieces/search-field';
-import { SymbolMark } from '../../pieces/symbol-mark';
+import { Button } from './button';
+import { SearchField } from './search-field';
+import { SymbolMark } from './symbol-mark';
 
 /** All symbols of the published tables, by picture and by name; an overlay on those of the alternate table. */
 export function SymbolPicker({ symbol, take }: { symbol: AprsSymbol; take: (symbol: AprsSymbol) => void }) {
