@@ -47,7 +47,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'traffic',
   ],
   sharing: ['adapters', 'links', 'live', 'problems', 'traffic', 'transmitting'],
-  record: ['adapters', 'database', 'live', 'problems', 'links', 'traffic'],
+  record: ['adapters', 'database', 'live', 'problems', 'links', 'operator', 'traffic'],
   stations: ['live', 'record', 'traffic'],
   beacon: [
     'adapters',

@@ -24,6 +24,7 @@ import { GatingModule } from './gating/gating.module.js';
 import { HealthModule } from './health/health.module.js';
 import { FramesBySource1700000008000 } from './record/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './record/frames.migration.js';
+import { Keeping1700000042000 } from './record/keeping.migration.js';
 import { SummedScraps1700000016000 } from './record/summed-scraps.migration.js';
 import { Origins1700000017000 } from './record/origins.migration.js';
 import { RecordModule } from './record/record.module.js';
@@ -144,6 +145,7 @@ export const MIGRATIONS = [
   Watch1700000039000,
   Search1700000040000,
   OwnObjects1700000041000,
+  Keeping1700000042000,
 ];
 
 @Module({})

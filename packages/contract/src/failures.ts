@@ -1,3 +1,5 @@
+import { FILE_FAILURES } from './file-failures.js';
+
 /** Every failure that an operator can meet: what happened, what it means on the bench, what to try. */
 export interface FailureText {
   readonly happened: string;
@@ -6,6 +8,7 @@ export interface FailureText {
 }
 
 export const FAILURES = {
+  ...FILE_FAILURES,
   refused: {
     happened: 'The far end refused the connection.',
     means: 'The host is there, but no program listens on that port.',
@@ -123,31 +126,10 @@ export const FAILURES = {
     means: 'Every device on the network could then listen, and transmit where you allow it.',
     try: 'Confirm that you know who is on this network, or share on this machine only.',
   },
-  'not-a-capture': {
-    happened: 'This is not a capture that can be read.',
-    means: 'Only the classic capture form (pcap) of link type 202, AX.25 behind a KISS octet, is read.',
-    try: 'Save the capture in that form; ./mistpeak tool pcap writes it.',
-  },
-  'not-a-tile': {
-    happened: 'This is not an elevation tile that can be read.',
-    means:
-      'A tile is named by its south-west corner and holds 1201 × 1201 or 3601 × 3601 heights; nothing of it was taken.',
-    try: 'Take the tile as it was published, unpacked, and leave its name as it is, like S30W012.hgt.',
-  },
   replaying: {
     happened: 'A past hour is being replayed: nothing is sent or set.',
     means: 'This page lives in another time; nothing of it left the browser.',
     try: 'Press “Back to now”, and do it again.',
-  },
-  'not-a-map': {
-    happened: 'This is not a map file that can be read.',
-    means: 'A map is one PMTiles file of version 3, vector or raster, whole; nothing of it was kept.',
-    try: 'Take the file as it was made, with a name that ends in .pmtiles; if it was cut off on its way, fetch it again.',
-  },
-  'not-a-kit': {
-    happened: 'This is not a kit that can be read.',
-    means: 'Something in the file is not as docs/kit.md describes it; nothing of it was taken.',
-    try: 'Correct what is named below, or save a kit from here and compare.',
   },
   'mistpeak-stays': {
     happened: 'Mistpeak stays in the kit.',

@@ -76,7 +76,10 @@ export class SearchService {
   private async *candidates(filter: PacketFilter, before: Before): AsyncGenerator<LookedThrough> {
     await this.record.store.flush();
     const codes = codesOf(filter);
-    if (codes.length === 0) return yield* this.backwards(before, -Infinity);
+    if (codes.length === 0) {
+      yield* this.backwards(before, -Infinity);
+      return;
+    }
     const builtMs = this.stretches.builtUntilMs();
     yield* this.backwards(before, builtMs);
     if (builtMs > -Infinity) yield* this.inStretches(filter, codes, before, builtMs);

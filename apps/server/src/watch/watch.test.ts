@@ -50,7 +50,7 @@ const hearReport = (source: string, report: Partial<AprsReport>): void => {
     longitudeDeg: -11.4,
     symbol: { table: '/', code: '>' },
     ...report,
-  } as AprsReport);
+  });
   hear(source, destination, info);
 };
 const sightingOnce = (call: string, arrivals: number): Promise<SightingView> =>

@@ -11,7 +11,7 @@ const tile = (heightAt: (row: number, column: number) => number): ElevationTile 
     heightsM: Int16Array.from({ length: SIZE * SIZE }, (_, i) =>
       heightAt(Math.floor(i / SIZE) - HALF, (i % SIZE) - HALF),
     ),
-  }) as unknown as ElevationTile;
+  });
 const middle = (one: ElevationTile): number => hillshade(one)[HALF * SIZE + HALF] as number;
 
 it('what is level, and what is not known, is between light and shade', () => {

@@ -50,7 +50,7 @@ describe('copies of one packet', () => {
     const poll: Ax25Frame = {
       ...uiFrame('A1AAA', 'B1BBB', [], new Uint8Array()),
       control: { kind: 'RR', nr: 1, pf: true },
-    } as Ax25Frame;
+    };
     expect(foldCopies([packet(CART, { frame: poll }), packet(CART, { frame: poll })])).toHaveLength(2);
   });
 });

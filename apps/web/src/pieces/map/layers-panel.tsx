@@ -17,7 +17,7 @@ const CHOICES = {
 export function LayersPanel() {
   const settings = useMapSettings();
   const maps = useLive((state) => state.maps);
-  const set = useMapSettings.setState;
+  const set = (change: Partial<MapSettings>): void => useMapSettings.setState(change);
   return (
     <Popover.Root>
       <Popover.Trigger
@@ -49,9 +49,11 @@ export function LayersPanel() {
               label={`Map ${name.replace(/\.pmtiles$/i, '')}`}
               isOn={!settings.without.includes(name)}
               set={(isOn) =>
-                set(({ without }) => ({
-                  without: isOn ? without.filter((one) => one !== name) : [...without, name],
-                }))
+                set({
+                  without: isOn
+                    ? settings.without.filter((one) => one !== name)
+                    : [...settings.without, name],
+                })
               }
             />
           ))}

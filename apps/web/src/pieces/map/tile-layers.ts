@@ -67,7 +67,10 @@ export function tileStyle(inks: Inks): (feature: FeatureLike) => Style | undefin
     border: line(inks.edge, 1.4, 8, [2, 4]),
   };
   return (feature) => {
-    const text = (name: string): string => String((feature.get(name) as unknown) ?? '');
+    const text = (name: string): string => {
+      const value: unknown = feature.get(name);
+      return typeof value === 'string' ? value : '';
+    };
     const ground = groundOf(text('layer'), text('kind') || text('class') || text('pmap:kind'));
     if (ground !== 'place' && ground !== 'summit') return ground && styles[ground];
     const name = text('name');

@@ -6,6 +6,7 @@ import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
+import { formatSize } from '../../pieces/size';
 
 /** Maps of one's own, gigabytes of them: they lie on Mistpeak's disk and need no internet. */
 export function MapFiles() {
@@ -36,7 +37,8 @@ export function MapFiles() {
               <span className="flex-1">
                 {name.replace(/\.pmtiles$/i, '')}{' '}
                 <span className="text-ink3">
-                  {tiles === 'vector' ? 'vector' : 'pictures'}, {size(octets)}, scales {minZoom} to {maxZoom}
+                  {tiles === 'vector' ? 'vector' : 'pictures'}, {formatSize(octets)}, scales {minZoom} to{' '}
+                  {maxZoom}
                 </span>
               </span>
               <OperatorOnly>
@@ -73,11 +75,4 @@ export function MapFiles() {
       {problem && <ProblemNote problem={problem} />}
     </section>
   );
-}
-
-/** `512 kB`, `1.4 GB`. */
-function size(octets: number): string {
-  const [value, unit] =
-    octets < 1e6 ? [octets / 1e3, 'kB'] : octets < 1e9 ? [octets / 1e6, 'MB'] : [octets / 1e9, 'GB'];
-  return `${value < 10 ? value.toFixed(1) : Math.round(value)} ${unit}`;
 }

@@ -8,6 +8,7 @@ import { OperatorOnly } from '../../pieces/operator-only';
 import { Cautions } from './cautions';
 import { MapFiles } from './map-files';
 import { OtherDevices } from './other-devices';
+import { WhatIsKept } from './what-is-kept';
 import { WhoMayEnter } from './who-may-enter';
 
 /** Who I am, how things are shown, who may enter. */
@@ -37,6 +38,7 @@ export function SettingsPage() {
         <WhoMayEnter isWatcher={isWatcher} />
         {!isWatcher && <OtherDevices />}
         <MapFiles />
+        <WhatIsKept />
         <Cautions />
       </div>
     </div>
