@@ -17,7 +17,9 @@ const CHOICES = {
 export function LayersPanel() {
   const settings = useMapSettings();
   const maps = useLive((state) => state.maps);
-  const set = (change: Partial<MapSettings>): void => useMapSettings.setState(change);
+  const set = (change: Partial<MapSettings>): void => {
+    useMapSettings.setState(change);
+  };
   return (
     <Popover.Root>
       <Popover.Trigger
