@@ -4,7 +4,6 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { HOME } from '../apps/launcher/src/home.js';
 import { sendUntilRepeated } from './pages.js';
-import { mapPicture } from './peers/picture.js';
 import { Running } from './running.js';
 import { soundOf, writeWav } from './sound-scenes.js';
 
@@ -57,28 +56,6 @@ async function addTheCable(page: Page, address: string): Promise<void> {
   await page.getByLabel('Kind').selectOption('page-sound');
   await page.getByRole('button', { name: 'Add the link' }).click();
   await page.getByRole('button', { name: 'Open the sound card' }).waitFor();
-}
-
-async function benchOfTheCable(page: Page): Promise<void> {
-  const chains = await page.evaluate(
-    () =>
-      new Promise<string[]>((resolve) => {
-        const socket = new WebSocket(`ws://${location.host}/api/v1/live`);
-        socket.onmessage = ({ data }: MessageEvent<string>) => {
-          const { data: snapshot } = JSON.parse(data) as { data: { chains: { id: string }[] } };
-          resolve(snapshot.chains.map(({ id }) => id));
-          socket.close();
-        };
-      }),
-  );
-  for (const id of chains) await page.request.delete(`${new URL(page.url()).origin}/api/v1/chains/${id}`);
-  // Until they cannot be brought back, which is offered over the picture.
-  await page.waitForTimeout(62_000);
-  await page.getByRole('button', { name: /cable at the phone/ }).click();
-  await page.getByRole('button', { name: 'Work with this one' }).click();
-  await page.getByRole('button', { name: 'Open the sound card' }).click();
-  await page.waitForTimeout(6000);
-  await page.getByRole('link', { name: 'Bench', exact: true }).click();
 }
 
 async function comparePaths(page: Page): Promise<void> {
@@ -145,38 +122,33 @@ const PICTURES: readonly Picture[] = [
   { name: 'path', path: '/path', before: comparePaths },
   { name: 'beacon', path: '/beacon/plans', before: tryPlans },
   { name: 'air', path: '/air', before: select(/QH8BTB-8/) },
-  { name: 'station', path: '/air/QH7CTC-9' },
+  { name: 'station', path: '/air/QH6WXA-13' },
   { name: 'messages', path: '/messages', before: writeMessages },
   { name: 'terminal', path: '/terminal', before: talkToTheHut },
-  { name: 'mail-letter', path: '/mail/write/new', before: writeALetter },
   { name: 'mail-session', path: '/mail', before: exchangeMail },
-  { name: 'mail', path: '/mail', before: finishTheSession },
-  { name: 'mail-timeline', path: '/mail/sessions', before: openTheTimeline },
-  { name: 'mail-phone', path: '/mail', viewport: PHONE },
   { name: 'ways', path: '/ways' },
   { name: 'levels', path: '/levels', before: checkTheSound },
-  // The level is a rung where sound passes: with the link of this browser on the Bench.
-  { name: 'bench-dusk', path: '/tnc', light: 'dusk', before: benchOfTheCable },
+  { name: 'watch', path: '/watch', before: acknowledgeOne },
+  { name: 'weather', path: '/air?show=weather', light: 'dusk' },
+  { name: 'voice', path: '/air?show=voice' },
+  { name: 'road', path: '/air?show=road', viewport: PHONE },
+  { name: 'replay', path: '/air?show=replay', light: 'red', before: replayAnHour },
 ];
 
-/** With a picture that is made smaller. */
-async function writeALetter(page: Page): Promise<void> {
-  const letter = page.getByRole('form', { name: 'Letter' });
-  await letter.getByLabel('To', { exact: true }).fill('QH3PRT');
-  await letter.getByLabel('Subject').fill('Tally of hide 2, with the new path');
-  await letter
-    .getByLabel('Text')
-    .fill(['Terns: 41', 'Gannets on nests: 6', 'Guillemots: 12', 'Fog since four.'].join('\n'));
-  await letter
-    .getByLabel('Add a file')
-    .setInputFiles({ name: 'path.bmp', mimeType: 'image/bmp', buffer: mapPicture(640, 400) });
-  const shrink = page.getByRole('region', { name: 'Make path.bmp smaller' });
-  await shrink.getByLabel('Longest side').selectOption('200');
-  await shrink.getByLabel('Quality').selectOption({ label: 'rough' });
-  await shrink.getByText(/200 × 125/).waitFor();
-  await page.getByLabel('Subject').scrollIntoViewIfNeeded();
-  await shrink.getByRole('button', { name: 'Take the smaller one' }).scrollIntoViewIfNeeded();
+/** The boat is off its water as well, and somebody has seen to the cart. */
+async function acknowledgeOne(page: Page): Promise<void> {
+  await page.getByLabel('What was done').fill('called: gate shut, they walk round');
   await page.waitForTimeout(1500);
+}
+
+async function replayAnHour(page: Page): Promise<void> {
+  await page.getByLabel('Speed').selectOption('60');
+  await page.getByRole('button', { name: 'Replay this hour' }).click();
+  await page.getByRole('application').waitFor();
+  await page.waitForTimeout(12_000);
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await page.getByRole('button', { name: /QH7CTE-9/ }).first().click();
+  await page.waitForTimeout(1000);
 }
 
 /** Two letters and a self-test, until one of them is on its way. */
@@ -209,16 +181,6 @@ async function exchangeMail(page: Page): Promise<void> {
   await page.getByRole('button', { name: /^The radio is on/ }).click();
   const bar = page.getByRole('region', { name: 'The session' }).getByRole('progressbar').first();
   await bar.waitFor(SLOW);
-}
-
-async function finishTheSession(page: Page): Promise<void> {
-  await page.getByRole('status').getByText('All was exchanged').waitFor(SLOW);
-  await page.waitForTimeout(1000);
-}
-
-async function openTheTimeline(page: Page): Promise<void> {
-  await page.getByRole('list', { name: 'Sessions' }).getByRole('link').first().click();
-  await page.getByText(/^Word for word/).click();
 }
 
 /** The whole climb, as an operator does it. */
