@@ -3,15 +3,14 @@ import { hillshade } from './hillshade.js';
 
 const SIZE = 241;
 const HALF = 120;
-const tile = (heightAt: (row: number, column: number) => number): ElevationTile =>
-  ({
-    southDeg: -30,
-    westDeg: -12,
-    size: SIZE,
-    heightsM: Int16Array.from({ length: SIZE * SIZE }, (_, i) =>
-      heightAt(Math.floor(i / SIZE) - HALF, (i % SIZE) - HALF),
-    ),
-  });
+const tile = (heightAt: (row: number, column: number) => number): ElevationTile => ({
+  southDeg: -30,
+  westDeg: -12,
+  size: SIZE,
+  heightsM: Int16Array.from({ length: SIZE * SIZE }, (_, i) =>
+    heightAt(Math.floor(i / SIZE) - HALF, (i % SIZE) - HALF),
+  ),
+});
 const middle = (one: ElevationTile): number => hillshade(one)[HALF * SIZE + HALF] as number;
 
 it('what is level, and what is not known, is between light and shade', () => {
