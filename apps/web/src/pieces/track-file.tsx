@@ -1,12 +1,11 @@
 import { Route } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { TrackFix } from '@mistpeak/core/tracks/track';
 import { readTrackFile } from '../live/track-file';
-import { Button } from './button';
+import { FileButton } from './file-button';
 
 /** A track out of a file: GPX or GeoJSON, however large; progress is shown, and what cannot be read is said. */
 export function TrackFile({ take }: { take: (name: string, points: readonly TrackFix[]) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const [words, setWords] = useState<string>();
   const read = async (file: File): Promise<void> => {
     try {
@@ -21,22 +20,13 @@ export function TrackFile({ take }: { take: (name: string, points: readonly Trac
   };
   return (
     <span className="inline-flex flex-wrap items-center gap-2">
-      <Button onClick={() => input.current?.click()}>
-        <Route className="size-4" aria-hidden /> A track from a file …
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="File of a track, GPX or GeoJSON"
         accept=".gpx,.geojson,.json"
-        aria-label="File of a track, GPX or GeoJSON"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          if (file) void read(file);
-          target.value = '';
-        }}
-      />
+        take={(file) => void read(file)}
+      >
+        <Route className="size-4" aria-hidden /> A track from a file …
+      </FileButton>
       {words !== undefined && (
         <span role="status" className="text-[13px] text-ink3">
           {words}

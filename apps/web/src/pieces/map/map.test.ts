@@ -3,7 +3,7 @@ import type { StationView } from '@mistpeak/contract/station';
 import { toLonLat } from 'ol/proj';
 import { degreesText } from './land-layers';
 import { aheadOf, circleRound } from './ring-layer';
-import { groundOf } from './tile-layers';
+import { groundOf } from './ground';
 
 const HUT = { latitudeDeg: -29.632, longitudeDeg: -11.405 };
 const NOW = Date.UTC(2026, 3, 18, 12);

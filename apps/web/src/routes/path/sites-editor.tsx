@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { formatKml } from '@mistpeak/core/tracks/kml';
 import { readSiteRow, SITE_COLUMNS, writeSiteRow, type SiteRow } from '@mistpeak/core/path-lab/site-rows';
@@ -16,6 +16,7 @@ import { ProblemNote } from '../../pieces/problem-note';
 import { saveFile } from '../../pieces/save-file';
 import { Table } from '../../pieces/table';
 import { knownSite } from './lab-now';
+import { FileButton } from '../../pieces/file-button';
 
 /** Digipeaters and gateways as the operator knows them: what was heard says less of antenna and power. */
 export function SitesEditor() {
@@ -229,7 +230,6 @@ const MOST_OCTETS = 2 * 1024 * 1024;
 
 /** All rows of a CSV file, or none: what is wrong in it is named by its line. */
 function SiteFile() {
-  const input = useRef<HTMLInputElement>(null);
   const { problem, attempt } = useAttempt();
   const [words, setWords] = useState<string>();
   const take = async (file: File): Promise<void> => {
@@ -253,20 +253,9 @@ function SiteFile() {
   };
   return (
     <>
-      <Button onClick={() => input.current?.click()}>Take from a CSV file …</Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,text/csv"
-        aria-label="CSV file of stations"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          if (file) void take(file);
-          target.value = '';
-        }}
-      />
+      <FileButton label="CSV file of stations" accept=".csv,text/csv" take={(file) => void take(file)}>
+        Take from a CSV file …
+      </FileButton>
       {words !== undefined && (
         <p role="status" className="w-full text-[13.5px] text-ink2">
           {words}

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { MAP_TYPE } from '@mistpeak/contract/maps';
 import { command, sendFile } from '../../api';
 import { useAttempt } from '../../live/attempt';
@@ -7,11 +7,11 @@ import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { formatSize } from '../../pieces/size';
+import { FileButton } from '../../pieces/file-button';
 
 /** Maps of one's own, gigabytes of them: they lie on Mistpeak's disk and need no internet. */
 export function MapFiles() {
   const maps = useLive((state) => state.maps);
-  const input = useRef<HTMLInputElement>(null);
   const { problem, isBusy, attempt } = useAttempt();
   const [sending, setSending] = useState<string>();
   const take = async (file: File): Promise<void> => {
@@ -55,22 +55,14 @@ export function MapFiles() {
         </ul>
       )}
       <OperatorOnly>
-        <Button disabled={isBusy} onClick={() => input.current?.click()}>
-          {sending === undefined ? 'Take a map file …' : `${sending} is on its way …`}
-        </Button>
-        <input
-          ref={input}
-          type="file"
+        <FileButton
+          label="Map file, PMTiles"
           accept=".pmtiles"
-          aria-label="Map file, PMTiles"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={({ target }) => {
-            const [file] = target.files ?? [];
-            if (file) void take(file);
-            target.value = '';
-          }}
-        />
+          disabled={isBusy}
+          take={(file) => void take(file)}
+        >
+          {sending === undefined ? 'Take a map file …' : `${sending} is on its way …`}
+        </FileButton>
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} />}
     </section>

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import {
   formatWatchList,
@@ -23,6 +23,7 @@ import { saveFile } from '../../pieces/save-file';
 import { Table } from '../../pieces/table';
 import { LineForm } from './line-form';
 import { ShareNote } from './share-note';
+import { FileButton } from '../../pieces/file-button';
 
 type Values = Pick<WatchSettings, 'name' | 'watched' | 'legs'>;
 
@@ -195,7 +196,7 @@ function Lines({
 function ListFile({ put }: { put: (lines: readonly WatchLine[]) => void }) {
   const nowMs = useNow(60_000);
   return (
-    <FileButton
+    <TextFile
       words="Take a CSV file …"
       label="CSV file of the list"
       accept=".csv,text/csv,text/plain"
@@ -244,7 +245,7 @@ function Legs({ values, set }: { values: Values; set: (values: Values) => void }
           ))}
         </ul>
       )}
-      <FileButton
+      <TextFile
         words="Take a GPX or GeoJSON file …"
         label="File of ways, GPX or GeoJSON"
         accept=".gpx,.geojson,.json"
@@ -263,7 +264,7 @@ function Legs({ values, set }: { values: Values; set: (values: Values) => void }
   );
 }
 
-function FileButton({
+function TextFile({
   words,
   label,
   accept,
@@ -274,7 +275,6 @@ function FileButton({
   accept: string;
   take: (text: string, name: string) => { taken: string } | { refused: string };
 }) {
-  const input = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState<string>();
   const read = async (file: File): Promise<void> => {
     const outcome = take(await file.text(), file.name);
@@ -282,20 +282,9 @@ function FileButton({
   };
   return (
     <span className="inline-flex flex-wrap items-center gap-2">
-      <Button onClick={() => input.current?.click()}>{words}</Button>
-      <input
-        ref={input}
-        type="file"
-        accept={accept}
-        aria-label={label}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          if (file) void read(file);
-          target.value = '';
-        }}
-      />
+      <FileButton label={label} accept={accept} take={(file) => void read(file)}>
+        {words}
+      </FileButton>
       {said !== undefined && (
         <span role="status" className="text-[13.5px] text-ink2">
           {said}
