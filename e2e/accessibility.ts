@@ -3,6 +3,8 @@ import { expect, type Page } from '@playwright/test';
 
 /** WCAG 2.2 AA and the checker's own good practice, in the light that the page is drawn in. */
 export async function expectNothingFound(page: Page): Promise<void> {
+  // A page is fetched when it is first seen.
+  await expect(page.locator('h1').first()).toBeAttached();
   expect(await found(new AxeBuilder({ page }))).toEqual([]);
 }
 

@@ -1,5 +1,6 @@
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { decodeElevationTile } from '@mistpeak/core/geo/elevation-tile';
+import { contourLines, type ContourLine } from '@mistpeak/core/geo/contours';
 import { hillshade } from '@mistpeak/core/geo/hillshade';
 
 export interface HillWish {
@@ -13,9 +14,13 @@ export interface HillReply {
   readonly picture?: Blob;
   readonly westDeg: number;
   readonly southDeg: number;
+  readonly contours?: readonly ContourLine[];
 }
 
 const LEVEL = 128;
+/** The finest of which a hill of its height has no more than about forty. */
+const STEPS_M = [20, 50, 100, 200] as const;
+const MOST_LINES = 40;
 
 self.onmessage = ({ data }: MessageEvent<HillWish>): void => {
   void draw(data).then(
@@ -29,6 +34,8 @@ async function draw({ name, shade, light }: HillWish): Promise<HillReply> {
   const answer = await fetch(`/api/v1/elevation/${name}`);
   const tile = decodeElevationTile(name, new Uint8Array(await answer.arrayBuffer()));
   if (isMalformed(tile)) return { westDeg: 0, southDeg: 0 };
+  const highest = tile.heightsM.reduce((most, height) => Math.max(most, height), 0);
+  const everyM = STEPS_M.find((step) => highest / step <= MOST_LINES) ?? 200;
   const shades = hillshade(tile);
   const [dark, bright] = [rgb(shade), rgb(light)];
   const canvas = new OffscreenCanvas(tile.size, tile.size);
@@ -44,6 +51,7 @@ async function draw({ name, shade, light }: HillWish): Promise<HillReply> {
     picture: await canvas.convertToBlob({ type: 'image/png' }),
     westDeg: tile.westDeg,
     southDeg: tile.southDeg,
+    contours: contourLines(tile, everyM),
   };
 }
 

@@ -6,6 +6,7 @@ import { TRACK_HOURS, useMapSettings, type MapSettings } from './map-settings';
 
 const CHOICES = {
   hills: 'Light and shade of the hills',
+  contours: 'Lines of equal height',
   graticule: 'Degrees',
   locators: 'Locator squares',
   rings: 'Rings of distance round me',

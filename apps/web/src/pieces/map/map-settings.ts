@@ -11,6 +11,7 @@ export interface MapSettings {
   /** Where what moves is by now, straight on. */
   readonly ahead: boolean;
   readonly hills: boolean;
+  readonly contours: boolean;
   /** Map files that are not shown, by name. */
   readonly without: readonly string[];
   readonly trackHours: number;
@@ -27,6 +28,7 @@ export const useMapSettings = create<MapSettings>()(
       ranges: false,
       ahead: true,
       hills: true,
+      contours: false,
       without: [],
       trackHours: 3,
     }),

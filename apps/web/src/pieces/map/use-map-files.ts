@@ -1,10 +1,10 @@
 import type Map from 'ol/Map';
 import VectorTileLayer from 'ol/layer/VectorTile';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useLive } from '../../live/store';
 import type { Inks } from '../inks';
 import { useMapSettings } from './map-settings';
-import { hillLayer } from './hill-layer';
+import { hillLayers, type HillLayers } from './hill-layer';
 import { addLocators } from './locator-layer';
 import { tileLayer, tileStyle } from './tile-layers';
 
@@ -23,25 +23,40 @@ export function useMapFiles(map: Map | undefined, inks: Inks): void {
   }, [map, maps, without, inks]);
 }
 
-/** Light and shade of the ground, of every tile that there is. */
+/** The ground by every tile of elevation that there is: light and shade, lines of equal height. */
 export function useHills(map: Map | undefined, inks: Inks): void {
   const tiles = useLive((state) => state.tiles);
-  const isWanted = useMapSettings((state) => state.hills);
+  const hills = useMapSettings((state) => state.hills);
+  const contours = useMapSettings((state) => state.contours);
+  const isWanted = hills || contours;
+  const [layers, setLayers] = useState<readonly HillLayers[]>([]);
   useEffect(() => {
     if (!map || !isWanted) return;
     let isGone = false;
-    const takeOff: (() => void)[] = [];
+    const drawn: HillLayers[] = [];
     for (const tile of tiles)
-      void hillLayer(tile, inks).then((layer) => {
-        if (!layer || isGone) return;
-        map.addLayer(layer);
-        takeOff.push(() => map.removeLayer(layer));
+      void hillLayers(tile, inks).then((made) => {
+        if (!made || isGone) return;
+        map.addLayer(made.shade);
+        map.addLayer(made.contours);
+        drawn.push(made);
+        setLayers([...drawn]);
       });
     return () => {
       isGone = true;
-      takeOff.forEach((one) => one());
+      for (const made of drawn) {
+        map.removeLayer(made.shade);
+        map.removeLayer(made.contours);
+      }
+      setLayers([]);
     };
   }, [map, tiles, isWanted, inks]);
+  useEffect(() => {
+    for (const made of layers) {
+      made.shade.setVisible(hills);
+      made.contours.setVisible(contours);
+    }
+  }, [layers, hills, contours]);
 }
 
 export function useLocators(map: Map | undefined, inks: Inks): void {
