@@ -19,6 +19,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     colorScheme: 'light',
+    // Each test is a browser of its own: keeping the page for later would fetch all of it each time.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -147,7 +147,10 @@ async function replayAnHour(page: Page): Promise<void> {
   await page.getByRole('application').waitFor();
   await page.waitForTimeout(12_000);
   await page.getByRole('button', { name: 'Pause' }).click();
-  await page.getByRole('button', { name: /QH7CTE-9/ }).first().click();
+  await page
+    .getByRole('button', { name: /QH7CTE-9/ })
+    .first()
+    .click();
   await page.waitForTimeout(1000);
 }
 

@@ -21,7 +21,7 @@ const installable = VitePWA({
     globPatterns: ['**/*.{js,css,html,svg,woff2}'],
     maximumFileSizeToCacheInBytes: 4 * 1024 * 1024,
     navigateFallback: '/index.html',
-    navigateFallbackDenylist: [/^\/(?:api|map|enter)(?:\/|$)/],
+    navigateFallbackDenylist: [/^\/(?:api|map|enter)(?:[/?]|$)/],
     runtimeCaching: [
       {
         urlPattern: /\/map\/island\.geojson$/,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
+import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { logRows } from '../pages.js';
 
@@ -54,7 +54,7 @@ test('the weather board, the channel’s health, voice channels, the charts of a
   await expect(weather.getByRole('row', { name: /QH6WXA-13/ })).toContainText(/m\/s.*hPa/);
   await weather.getByLabel('Units').selectOption('imperial');
   await expect(weather.getByRole('row', { name: /QH6WXA-13/ })).toContainText(/mph.*inHg/);
-  await expectNothingFoundInAnyLight(page);
+  await expectNothingFound(page);
 
   await show(page, 'Channel');
   const channel = page.getByRole('region', { name: 'Channel', exact: true });
@@ -91,7 +91,7 @@ test('on the road, at a phone: who is near, which way, in reach or not', async (
   const first = road.getByRole('list', { name: 'Nearest first' }).getByRole('listitem').first();
   await expect(first).toContainText(/km.*\d{3}°, (?:comes|parts|stands|keeps)/);
   await expect(first).toContainText(/in (?:direct )?voice reach/);
-  await expectNothingFoundInAnyLight(page);
+  await expectNothingFound(page);
 });
 
 test('a past hour passes again on the same screens, marked, and nothing is sent meanwhile', async ({
@@ -114,7 +114,7 @@ test('a past hour passes again on the same screens, marked, and nothing is sent 
   const clock = await note.locator('b').textContent();
   await page.waitForTimeout(1500);
   expect([await logRows(page, 'QH').count(), await note.locator('b').textContent()]).toEqual([shown, clock]);
-  await expectNothingFoundInAnyLight(page);
+  await expectNothingFound(page);
   await page.getByRole('navigation', { name: 'Pages' }).getByRole('link', { name: 'Beacon' }).click();
   await expect(page.getByRole('button', { name: 'Save the beacon' })).toBeDisabled();
   await note.getByRole('button', { name: 'Back to now' }).click();

@@ -8,6 +8,7 @@ import { Running } from '../running.js';
 
 const bench = testBench('start');
 test.describe.configure({ mode: 'serial' });
+test.use({ serviceWorkers: 'allow' });
 
 /** Far from any coast that ships: what is seen there is the file's. */
 const MAP = mapFile(

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
+import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { addNetworkLink, begin, goTo } from '../pages.js';
 import { positionFrame } from '../peers/kiss-peer.js';
@@ -60,7 +60,7 @@ test('a list from a file; a cart is late, an alarm is acknowledged, and the log 
   await expect(alarm(page)).toContainText('Cart D, tents: late');
   await bench.peer.play(positionFrame('1X9TST-9', -29.6, -11.35));
   await expect(rows(page).first()).toContainText(/late.*off the way/);
-  await expectNothingFoundInAnyLight(page);
+  await expectNothingFound(page);
   await page.getByLabel('What was done').fill('rang them: flat tyre');
   await page.getByRole('button', { name: 'Acknowledge' }).click();
   await expect(alarm(page)).toContainText('Cart D, tents: off the way');

@@ -53,19 +53,25 @@ export class MailSelfTests {
 
   noteSent(mid: string): void {
     const test = this.tests.find((one) => one.mid === mid && one.sentAtMs === undefined);
-    if (test) this.change(test, 'sent_at', { sentAtMs: this.clock.nowMs() });
+    if (test) this.change(test, 'sent_at', (sentAtMs) => ({ sentAtMs }));
   }
 
   /** The test that a letter answers, if it does. */
   noteReceived(letter: ReadLetter): SelfTestView | undefined {
     const found = answeredTest(this.tests, letter);
     const test = this.tests.find(({ number }) => number === found?.number);
-    if (test) this.change(test, 'answered_at', { answeredAtMs: this.clock.nowMs() });
+    if (test) this.change(test, 'answered_at', (answeredAtMs) => ({ answeredAtMs }));
     return test;
   }
 
-  private change(test: SelfTestView, column: 'sent_at' | 'answered_at', change: Partial<SelfTestView>): void {
-    this.tests = this.tests.map((one) => (one === test ? { ...one, ...change } : one));
-    void this.store.noteSelfTest(test.number, column, this.clock.nowMs());
+  /** One time, for what is shown and for what is kept. */
+  private change(
+    test: SelfTestView,
+    column: 'sent_at' | 'answered_at',
+    changeAt: (atMs: number) => Partial<SelfTestView>,
+  ): void {
+    const atMs = Math.floor(this.clock.nowMs());
+    this.tests = this.tests.map((one) => (one === test ? { ...one, ...changeAt(atMs) } : one));
+    void this.store.noteSelfTest(test.number, column, atMs);
   }
 }
