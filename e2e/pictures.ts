@@ -137,7 +137,7 @@ const PICTURES: readonly Picture[] = [
 
 /** The boat is off its water as well, and somebody has seen to the cart. */
 async function acknowledgeOne(page: Page): Promise<void> {
-  await page.getByLabel('What was done').fill('called: gate shut, they walk round');
+  await page.getByLabel('What was done').fill('called on 145.500, no answer yet');
   await page.waitForTimeout(1500);
 }
 

@@ -19,12 +19,20 @@ export function ReplayNote() {
         Replay: {formatDay(fromMs)} UTC. Nothing is sent from here.
       </p>
       <b className="font-mono text-[1.05rem]">{formatClock(atMs, 'utc')}</b>
-      <progress
-        max={untilMs - fromMs}
-        value={atMs - fromMs}
+      {/* No bar of the browser's own: it would be green by night. */}
+      <div
+        role="progressbar"
         aria-label="How far the hour has passed"
-        className="h-2 w-40 accent-(--look)"
-      />
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.round((100 * (atMs - fromMs)) / (untilMs - fromMs))}
+        className="h-2.5 w-40 rounded-sm border border-edge"
+      >
+        <div
+          className="h-full bg-look"
+          style={{ width: `${(100 * (atMs - fromMs)) / (untilMs - fromMs)}%` }}
+        />
+      </div>
       <Button disabled={isOver} onClick={() => changeReplay({ isPaused: !isPaused })}>
         {isPaused ? <Play className="size-4" aria-hidden /> : <Pause className="size-4" aria-hidden />}
         {isOver ? 'It is over' : isPaused ? 'Go on' : 'Pause'}

@@ -92,7 +92,7 @@ export default function WeatherBoard({ operator }: { operator: OperatorView }) {
           ))}
         </Table>
       )}
-      <div className="grid gap-4 md:grid-cols-2 xl:grid-cols-3">
+      <div className="grid gap-4 lg:grid-cols-2">
         {rows.map(({ name, reports }) => (
           <Day key={name} name={name} reports={reports} units={units} />
         ))}
