@@ -192,9 +192,13 @@ function useDrawnMap(
   useEffect(() => drawn?.legs.setLegs(legs, inks), [drawn, legs, inks]);
   const { rings, ranges, ahead } = useMapSettings();
   const tenSeconds = Math.floor(nowMs / 10_000);
+  const stationsNow = useRef(paced);
+  useEffect(() => void (stationsNow.current = paced));
+  const isAnybodyThere = paced.size > 0;
+  // Every ten seconds and not with each packet: where thousands are by now is reckoned along geodesics.
   useEffect(
     () =>
-      drawn?.rings.draw(paced, {
+      drawn?.rings.draw(stationsNow.current, {
         here: operator.position,
         rings,
         ranges,
@@ -203,7 +207,7 @@ function useDrawnMap(
         nowMs: tenSeconds * 10_000,
         inks,
       }),
-    [drawn, paced, operator, rings, ranges, ahead, tenSeconds, inks],
+    [drawn, isAnybodyThere, operator, rings, ranges, ahead, tenSeconds, inks],
   );
   useEffect(() => drawn?.marks.setInks(inks), [drawn, inks]);
   // Those who are looked after, all on the map as it comes up.
