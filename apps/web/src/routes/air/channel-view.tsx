@@ -9,6 +9,7 @@ import { useMainLink } from '../../live/main-link';
 import { formatClock, formatSeconds } from '../../pieces/age';
 import { ProblemNote } from '../../pieces/problem-note';
 import { Table } from '../../pieces/table';
+import { TICK, TOOLTIP } from '../../pieces/chart-looks';
 
 const SPANS = { 15: '15 minutes', 60: 'hour', 360: '6 hours', 1440: 'day' } as const;
 const ASKED_EVERY_MS = 30_000;
@@ -91,21 +92,9 @@ function Health({ health }: { health: ChannelHealth }) {
               margin={{ top: 4, right: 4, bottom: 0, left: -24 }}
               barCategoryGap={1}
             >
-              <XAxis
-                dataKey="time"
-                minTickGap={40}
-                tick={{ fill: 'var(--ink2)', fontSize: 12 }}
-                stroke="var(--edge)"
-              />
-              <YAxis tick={{ fill: 'var(--ink2)', fontSize: 12 }} stroke="var(--edge)" />
-              <Tooltip
-                contentStyle={{
-                  background: 'var(--raise)',
-                  border: '1px solid var(--edge)',
-                  color: 'var(--ink)',
-                }}
-                cursor={{ fill: 'var(--line)' }}
-              />
+              <XAxis dataKey="time" minTickGap={40} tick={TICK} stroke="var(--edge)" />
+              <YAxis tick={TICK} stroke="var(--edge)" />
+              <Tooltip {...TOOLTIP} />
               <Bar dataKey="share" name="% held" fill="var(--r4)" isAnimationActive={false} />
             </BarChart>
           </ResponsiveContainer>

@@ -2,6 +2,7 @@ import { Bar, BarChart, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } fro
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import { formatClock } from '../../pieces/age';
 import { heardBars } from './ways';
+import { TICK, TOOLTIP } from '../../pieces/chart-looks';
 
 const STRETCH_MS = 10 * 60_000;
 const BARS = 24;
@@ -21,21 +22,9 @@ export function HeardChart({ frames, nowMs }: { frames: readonly FrameRecord[]; 
           margin={{ top: 4, right: 4, bottom: 0, left: -28 }}
           barCategoryGap={2}
         >
-          <XAxis
-            dataKey="time"
-            interval={5}
-            tick={{ fill: 'var(--ink2)', fontSize: 12 }}
-            stroke="var(--edge)"
-          />
-          <YAxis allowDecimals={false} tick={{ fill: 'var(--ink2)', fontSize: 12 }} stroke="var(--edge)" />
-          <Tooltip
-            contentStyle={{
-              background: 'var(--raise)',
-              border: '1px solid var(--edge)',
-              color: 'var(--ink)',
-            }}
-            cursor={{ fill: 'var(--line)' }}
-          />
+          <XAxis dataKey="time" interval={5} tick={TICK} stroke="var(--edge)" />
+          <YAxis allowDecimals={false} tick={TICK} stroke="var(--edge)" />
+          <Tooltip {...TOOLTIP} />
           <Legend
             iconSize={10}
             formatter={(name) => <span style={{ color: 'var(--ink2)', fontSize: 13 }}>{String(name)}</span>}

@@ -11,8 +11,8 @@ import {
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { formatClock, formatDay } from '../../pieces/age';
 import type { Curve, StationSeries } from './station-series';
+import { TICK, TOOLTIP } from '../../pieces/chart-looks';
 
-const TICK = { fill: 'var(--ink2)', fontSize: 12 } as const;
 const MOST_PATHS = 6;
 
 /** What the station's packets tell over time: weather, telemetry by its own definitions, altitude, hours, path, losses. */
@@ -173,14 +173,7 @@ function CurveChart({ curve: { name, unit, points } }: { curve: Curve }) {
               stroke="var(--edge)"
             />
             <YAxis domain={['auto', 'auto']} tick={TICK} stroke="var(--edge)" width={56} />
-            <Tooltip
-              labelFormatter={(atMs) => formatClock(Number(atMs), 'utc')}
-              contentStyle={{
-                background: 'var(--raise)',
-                border: '1px solid var(--edge)',
-                color: 'var(--ink)',
-              }}
-            />
+            <Tooltip {...TOOLTIP} labelFormatter={(atMs) => formatClock(Number(atMs), 'utc')} />
             <Line dataKey="value" name={name} stroke="var(--ink)" dot={false} isAnimationActive={false} />
           </LineChart>
         </ResponsiveContainer>
