@@ -11,7 +11,8 @@ const bench = testBench('start');
 const ITS_FRAME = `c00082a0b49aa096e062b072a8a6a86b03f0${Buffer.from('>by another').toString('hex')}c0`;
 
 test('one TNC for two programs: what each hears, asks for and may send', async ({ page }) => {
-  const port = 20_000 + ((process.pid + 6000) % 12_000);
+  // Between the two on which Mistpeaks of this worker stand (see `Running`).
+  const port = 20_000 + ((process.pid + 3000) % 12_000);
   await begin(page, bench.running.address);
   await addNetworkLink(page, 'pocket TNC', bench.peer.port);
   await openTncPart(page, 'Other programs');
