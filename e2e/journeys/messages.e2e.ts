@@ -9,7 +9,8 @@ const AT = Date.UTC(2026, 9, 12, 14, 5);
 const begunMs = Date.now();
 const islandTime = (): string => new Date(AT + Date.now() - begunMs).toISOString();
 const bench = testBench('demo', '--at', islandTime());
-test.describe.configure({ mode: 'serial' });
+// A packet may be lost on the island's channel several times, as in life.
+test.describe.configure({ mode: 'serial', timeout: 480_000 });
 
 const composer = (page: Page) => page.getByRole('form', { name: 'New message' });
 const message = (page: Page, text: string) => page.locator('[data-message]').filter({ hasText: text });
