@@ -5,6 +5,7 @@ import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { callWithoutSsid, formatCallSign, parseCallSign } from '@mistpeak/core/callsign/callsign';
 import { parseVia } from '@mistpeak/core/sessions/via';
 import { computedParameters, type SessionParameters } from '@mistpeak/core/throughput/session-parameters';
+import { SESSION_PURPOSE } from '@mistpeak/core/transmitting/newest-of-each';
 import type { SendClass } from '@mistpeak/core/transmitting/way-out';
 import type { CallStation, SaidView, SessionView } from '@mistpeak/contract/sessions';
 import type { Clock } from '@mistpeak/link/clock';
@@ -249,7 +250,7 @@ export class SessionsService implements OnModuleInit, OnModuleDestroy {
         raw,
         sendClass: sendClassOf(frame.control.kind),
         owner: `session ${id}`,
-        purpose: 'session',
+        purpose: SESSION_PURPOSE,
         expiresInMs: LEAVE_WITHIN_MS,
         // The mailbox has an SSID of its own, whatever call is in force.
         ...(calledBy === 'them' ? { answering: own } : {}),

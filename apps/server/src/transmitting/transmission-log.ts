@@ -1,8 +1,9 @@
 import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { Repository } from 'typeorm';
+import { Not, Repository, type FindOperator } from 'typeorm';
 import { toHex } from '@mistpeak/core/bits/octets';
 import { ECHO_WINDOW_MS } from '@mistpeak/core/transmitting/echo';
+import { newestOfEach, SESSION_PURPOSE, SHOWN_OF_EACH } from '@mistpeak/core/transmitting/newest-of-each';
 import type { TransmissionView } from '@mistpeak/contract/beacon';
 import type { Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
@@ -11,9 +12,10 @@ import { prepared } from '../database/prepared.js';
 import { LiveService } from '../live/live.service.js';
 import { TransmissionEntity } from './transmitting.entity.js';
 
-const SHOWN = 50;
 /** What became of frames within this time is written as one statement. */
 const WRITE_EVERY_MS = 100;
+
+const queuedAtMs = ({ queuedAt }: TransmissionEntity): number => queuedAt.getTime();
 
 /** What we sent: shown at once, written behind, several at a time. Nothing on the way to the wire waits for it. */
 @Injectable()
@@ -35,7 +37,12 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
     this.live.contribute('transmissions', () => this.recent.map(viewOf));
     // What was queued when the last process ended is never sent by the next one.
     await this.rows.update({ state: 'queued' }, { state: 'abandoned' });
-    this.recent = await this.rows.find({ order: { queuedAt: 'DESC' }, take: SHOWN });
+    const last = (purpose: string | FindOperator<string>): Promise<TransmissionEntity[]> =>
+      this.rows.find({ where: { purpose }, order: { queuedAt: 'DESC' }, take: SHOWN_OF_EACH });
+    this.recent = newestOfEach(
+      [...(await last(SESSION_PURPOSE)), ...(await last(Not(SESSION_PURPOSE)))],
+      queuedAtMs,
+    );
   }
 
   async onModuleDestroy(): Promise<void> {
@@ -57,9 +64,7 @@ export class TransmissionLog implements OnApplicationBootstrap, OnModuleDestroy 
 
   /** As it is now: for the pages, and for the database when its turn comes. */
   note(row: TransmissionEntity): void {
-    this.recent = [row, ...this.recent.filter(({ id }) => id !== row.id)]
-      .sort((a, b) => b.queuedAt.getTime() - a.queuedAt.getTime())
-      .slice(0, SHOWN);
+    this.recent = newestOfEach([row, ...this.recent.filter(({ id }) => id !== row.id)], queuedAtMs);
     this.live.publish({ kind: 'transmission', data: viewOf(row) });
     this.unwritten.set(row.id, row);
     this.cancelWriting ??= this.clock.after(WRITE_EVERY_MS, () => void this.write());

@@ -1,3 +1,4 @@
+import { newestOfEach } from '@mistpeak/core/transmitting/newest-of-each';
 import type { BeaconView, TransmissionView } from '@mistpeak/contract/beacon';
 import type { LockView } from '@mistpeak/contract/link';
 import type { SendingEvents } from '@mistpeak/contract/live/sending';
@@ -20,7 +21,7 @@ export const sending: Slice<SendingState, keyof SendingEvents> = {
   on: {
     lock: ({ locks }, lock) => ({ locks: withEntry(locks, lock.linkId, lock) }),
     transmission: ({ transmissions }, one) => ({
-      transmissions: [...replaceById(transmissions, one)].sort((a, b) => b.queuedAtMs - a.queuedAtMs),
+      transmissions: newestOfEach(replaceById(transmissions, one), ({ queuedAtMs }) => queuedAtMs),
     }),
     beacon: (_, beacon) => ({ beacon }),
   },

@@ -100,8 +100,11 @@ export function SendPanel({
 /** Digipeaters take the same words for a copy: who sends again at once must know that nobody will repeat it. */
 function SameWords({ linkId, frame }: { linkId: string; frame: Outgoing | Malformed }) {
   const nowMs = useNow();
-  const last = useLive((state) => state.transmissions.find((one) => one.linkId === linkId));
-  if (isMalformed(frame) || last?.handedAtMs === undefined || last.rawHex !== toHex(frame.raw)) return null;
+  const rawHex = isMalformed(frame) ? undefined : toHex(frame.raw);
+  const last = useLive((state) =>
+    state.transmissions.find((one) => one.linkId === linkId && one.rawHex === rawHex),
+  );
+  if (last?.handedAtMs === undefined) return null;
   const leftMs = DUPLICATE_MS - (nowMs - last.handedAtMs);
   if (leftMs <= 0) return null;
   return (

@@ -1,3 +1,4 @@
+import { SESSION_PURPOSE } from '@mistpeak/core/transmitting/newest-of-each';
 import type { TransmissionView } from '@mistpeak/contract/beacon';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
@@ -10,9 +11,10 @@ const SHOWN = 8;
 /** Without an echo for this long, "keyed" is doubtful. */
 const DOUBT_AFTER_MS = 30_000;
 
-/** What became of each frame: handed over is not heard by anyone, an echo is. */
+/** What became of each frame: handed over is not heard by anyone, an echo is. Those of connections are told in the terminal. */
 export function SentList() {
-  const transmissions = useLive((state) => state.transmissions);
+  const all = useLive((state) => state.transmissions);
+  const transmissions = all.filter(({ purpose }) => purpose !== SESSION_PURPOSE);
   const nowMs = useNow();
   return (
     <section aria-label="Sent" className="border-t-[1.5px] border-ink pt-2.5">
