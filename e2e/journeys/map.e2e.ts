@@ -142,13 +142,28 @@ test('without the server the page comes up again, shows what it kept, and goes o
   // The worker that keeps the page has to be there before the server goes.
   await page.waitForFunction(() => navigator.serviceWorker.ready.then(() => true));
   await page.waitForFunction(async () => (await caches.keys()).some((name) => name.includes('precache')));
+  await page.getByRole('button', { name: 'What lies on the map' }).click();
+  const area = page.getByRole('region', { name: 'Area of hollin on this device' });
+  await expect(area).toContainText('1 tile');
+  await area.getByRole('button', { name: 'Keep what the map shows' }).click();
+  await expect(area).toContainText(/Kept \d{4}-/);
   await page.waitForTimeout(2500);
   await bench.running.stop();
   await page.reload();
   await expect(page.getByRole('alert')).toContainText(/What you see was kept in this browser at \d{4}-/);
   await expect(page.getByRole('region', { name: 'Stations' })).toContainText('1X9CRT-9');
+  await expect(async () => {
+    const { land, sea } = await colours(page);
+    expect(land).not.toBe('nothing');
+    expect(land).not.toBe(sea);
+  }).toPass();
   await goTo(page, 'Watch');
   await expect(page.getByText('Nobody is looked after yet.')).toBeVisible();
   bench.running = await Running.start('start', bench.running.data);
   await expect(page.getByRole('alert')).toHaveCount(0);
+  await goTo(page, 'Settings');
+  const kept = page.getByRole('list', { name: 'Kept on this device' });
+  await expect(kept).toContainText(/A piece of hollin, on this device.*scales to 0/);
+  await kept.getByRole('button', { name: 'Forget it' }).click();
+  await expect(kept).toHaveCount(0);
 });

@@ -2,6 +2,8 @@ import { Layers } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useLive } from '../../live/store';
 import { Choice } from '../choice';
+import { KeepArea } from './keep-area';
+import type { Extent } from './kept-areas';
 import { TRACK_HOURS, useMapSettings, type MapSettings } from './map-settings';
 
 const CHOICES = {
@@ -14,10 +16,11 @@ const CHOICES = {
   ahead: 'Where they are by now, straight on',
 } as const satisfies Partial<Record<keyof MapSettings, string>>;
 
-/** What lies on the map; each browser keeps its own choice. */
-export function LayersPanel() {
+/** What lies on the map; each browser keeps its own choice. shown: the part of the earth that the map shows now. */
+export function LayersPanel({ shown }: { shown: () => Extent }) {
   const settings = useMapSettings();
   const maps = useLive((state) => state.maps);
+  const isServerThere = useLive((state) => state.connection === 'open');
   const set = (change: Partial<MapSettings>): void => {
     useMapSettings.setState(change);
   };
@@ -74,6 +77,10 @@ export function LayersPanel() {
               ))}
             </select>
           </label>
+          {isServerThere &&
+            maps
+              .filter(({ name, tiles }) => tiles !== 'unknown' && !settings.without.includes(name))
+              .map((map) => <KeepArea key={map.name} map={map} extent={shown()} />)}
           <Popover.Arrow className="fill-edge" />
         </Popover.Content>
       </Popover.Portal>

@@ -13,6 +13,7 @@ import { usePaced } from '../../live/paced';
 import { useInks } from '../inks';
 import { useLand } from './use-land';
 import { StationLayer, type MapLabels } from './station-layer';
+import type { Extent } from './kept-areas';
 import { LayersPanel } from './layers-panel';
 import { LegLayer } from './leg-layer';
 import { useMapSettings } from './map-settings';
@@ -52,6 +53,7 @@ const EDGE_PX = 60;
 /** A busy channel moves stations many times a second; the map follows at this pace. */
 const FOLLOW_EVERY_MS = 500;
 const NONE: readonly Leg[] = [];
+const WORLD: Extent = [-180, -85, 180, 85];
 
 /** The map: land, tracks, the way of the selected frame, stations. The list beside it says the same in words. */
 export default function StationMap(props: StationMapProps) {
@@ -83,7 +85,7 @@ export default function StationMap(props: StationMapProps) {
         </PlaceCard>
       )}
       <div className="absolute right-3 bottom-9 flex flex-col overflow-hidden rounded-lg border border-edge bg-raise">
-        <LayersPanel />
+        <LayersPanel shown={() => drawn?.shown() ?? WORLD} />
         <MapButton label="Zoom in" onClick={() => zoomBy(1)}>
           <Plus className="size-4" aria-hidden />
         </MapButton>
@@ -136,6 +138,8 @@ interface Drawn {
   readonly rings: RingLayer;
   readonly marks: MarkLayer;
   goTo(place: Position): void;
+  /** The part of the earth that is on the map now. */
+  shown(): Extent;
   /** Moves the map, if need be, so that the place lies neither under the card nor off the map. */
   bringFromUnderCard(place: Position): void;
   /** Moves the map so that all of these are on it. */
@@ -290,7 +294,15 @@ function draw(
     );
     map.getView().fit(extent, { padding: [EDGE_PX, EDGE_PX, EDGE_PX, EDGE_PX], maxZoom: FIRST_ZOOM + 1 });
   };
-  return { map, stations, tracks, way, legs, rings, marks, goTo, bringFromUnderCard, fit };
+  const shown = (): Extent => {
+    const [west = 0, south = 0, east = 0, north = 0] = map.getView().calculateExtent(map.getSize());
+    const [[fromDeg = 0, southDeg = 0], [toDeg = 0, northDeg = 0]] = [
+      toLonLat([west, south]),
+      toLonLat([east, north]),
+    ];
+    return [fromDeg, southDeg, toDeg, northDeg];
+  };
+  return { map, stations, tracks, way, legs, rings, marks, goTo, shown, bringFromUnderCard, fit };
 }
 
 const clamp = (value: number, from: number, to: number): number => Math.min(to, Math.max(from, value));

@@ -4,14 +4,20 @@ import type BaseLayer from 'ol/layer/Base';
 import VectorTileLayer from 'ol/layer/VectorTile';
 import WebGLTileLayer from 'ol/layer/WebGLTile';
 import { Fill, Stroke, Style, Text } from 'ol/style';
+import type { FileSource } from 'pmtiles';
 import { PMTilesRasterSource, PMTilesVectorSource } from 'ol-pmtiles';
 import type { Inks } from '../inks';
 import { groundOf, type Ground } from './ground';
+import { sourceOf, tilesUrl, type KeptArea } from './kept-areas';
 import { mix, NAMES } from './land-layers';
 
-/** The layer of a map file; its tiles are fetched by range as they are seen. undefined: nobody knows that kind of tile. */
-export function tileLayer(map: MapView): BaseLayer | undefined {
-  const url = `${location.origin}/map/tiles/${encodeURIComponent(map.name)}`;
+/**
+ * The layer of a map file; its tiles are fetched by range as they are seen, or read from what is kept here. undefined: nobody
+ * knows that kind of tile.
+ */
+export function tileLayer(map: MapView | KeptArea): BaseLayer | undefined {
+  // The library takes a source too; its types say only where.
+  const url = ('file' in map ? sourceOf(map) : tilesUrl(map.name)) as string & FileSource;
   if (map.tiles === 'vector')
     return new VectorTileLayer({ source: new PMTilesVectorSource({ url }), declutter: NAMES, zIndex: 3 });
   if (map.tiles === 'unknown') return undefined;

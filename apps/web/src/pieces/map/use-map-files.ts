@@ -1,8 +1,9 @@
 import type Map from 'ol/Map';
 import VectorTileLayer from 'ol/layer/VectorTile';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useLive } from '../../live/store';
 import type { Inks } from '../inks';
+import { mapsToDraw, readKeptAreas, useKeptAreas } from './kept-areas';
 import { useMapSettings } from './map-settings';
 import { hillLayers, type HillLayers } from './hill-layer';
 import { addLocators } from './locator-layer';
@@ -10,8 +11,12 @@ import { tileLayer, tileStyle } from './tile-layers';
 
 /** The operator's own map files, under everything that is heard. */
 export function useMapFiles(map: Map | undefined, inks: Inks): void {
-  const maps = useLive((state) => state.maps);
+  const served = useLive((state) => state.maps);
+  const isServerThere = useLive((state) => state.connection === 'open');
+  const areas = useKeptAreas((state) => state.areas);
   const without = useMapSettings((state) => state.without);
+  useEffect(() => void readKeptAreas(), []);
+  const maps = useMemo(() => mapsToDraw(served, areas, isServerThere), [served, areas, isServerThere]);
   useEffect(() => {
     if (!map) return;
     const layers = maps.filter(({ name }) => !without.includes(name)).flatMap((one) => tileLayer(one) ?? []);

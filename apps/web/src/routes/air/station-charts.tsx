@@ -18,7 +18,7 @@ const MOST_PATHS = 6;
 /** What the station's packets tell over time: weather, telemetry by its own definitions, altitude, hours, path, losses. */
 export function StationCharts({ series, operator }: { series: StationSeries; operator: OperatorView }) {
   const { units } = operator;
-  const { telemetry, altitude, ascentMps, lost, byHour, paths, title } = series;
+  const { telemetry, altitude, ascentMps, lost, byHour, byDay, paths, title } = series;
   const weather = weatherCurves(series, units);
   return (
     <>
@@ -60,21 +60,22 @@ export function StationCharts({ series, operator }: { series: StationSeries; ope
       )}
       <section aria-label="By the hour of the day">
         <h2>By the hour of the day</h2>
-        <div className="h-28" aria-hidden>
-          <ResponsiveContainer width="100%" height="100%">
-            <BarChart
-              data={byHour.map((count, hour) => ({ hour: String(hour).padStart(2, '0'), count }))}
-              accessibilityLayer={false}
-              margin={{ top: 4, right: 4, bottom: 0, left: -28 }}
-            >
-              <XAxis dataKey="hour" interval={2} tick={TICK} stroke="var(--edge)" />
-              <YAxis allowDecimals={false} tick={TICK} stroke="var(--edge)" />
-              <Bar dataKey="count" name="frames" fill="var(--r4)" isAnimationActive={false} />
-            </BarChart>
-          </ResponsiveContainer>
-        </div>
+        <CountBars
+          bars={byHour.map((count, hour) => ({ name: String(hour).padStart(2, '0'), count }))}
+          every={2}
+        />
         <p className="text-[13px] text-ink3">{hoursInWords(byHour)}, UTC</p>
       </section>
+      {byDay.length > 1 && (
+        <section aria-label="By the day">
+          <h2>By the day</h2>
+          <CountBars
+            bars={byDay.map(({ day, count }) => ({ name: day.slice(5), count }))}
+            every={Math.floor(byDay.length / 8)}
+          />
+          <p className="text-[13px] text-ink3">{daysInWords(byDay)}</p>
+        </section>
+      )}
       {paths.length > 0 && (
         <section aria-label="Path that it asked for">
           <h2>Path that it asked for</h2>
@@ -90,6 +91,31 @@ export function StationCharts({ series, operator }: { series: StationSeries; ope
       )}
     </>
   );
+}
+
+/** What the words under it say, as bars. every: so many names are left out after one that stands. */
+function CountBars({ bars, every }: { bars: readonly { name: string; count: number }[]; every: number }) {
+  return (
+    <div className="h-28" aria-hidden>
+      <ResponsiveContainer width="100%" height="100%">
+        <BarChart
+          data={[...bars]}
+          accessibilityLayer={false}
+          margin={{ top: 4, right: 4, bottom: 0, left: -28 }}
+        >
+          <XAxis dataKey="name" interval={every} tick={TICK} stroke="var(--edge)" />
+          <YAxis allowDecimals={false} tick={TICK} stroke="var(--edge)" />
+          <Bar dataKey="count" name="frames" fill="var(--r4)" isAnimationActive={false} />
+        </BarChart>
+      </ResponsiveContainer>
+    </div>
+  );
+}
+
+export function daysInWords(byDay: StationSeries['byDay']): string {
+  const heard = byDay.filter(({ count }) => count > 0).length;
+  const best = byDay.reduce((most, one) => (one.count > most.count ? one : most));
+  return `heard on ${heard} of ${byDay.length} days, most on ${best.day} (${best.count} frames)`;
 }
 
 export function hoursInWords(byHour: readonly number[]): string {

@@ -2,7 +2,7 @@ import { encodeFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { parseMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import { toHex } from '@mistpeak/core/bits/octets';
 import type { FrameRecord } from '@mistpeak/contract/frame';
-import { hoursInWords, weatherCurves } from './station-charts';
+import { daysInWords, hoursInWords, weatherCurves } from './station-charts';
 import { stationSeries } from './station-series';
 
 const DAY = Date.UTC(2026, 3, 18);
@@ -107,4 +107,19 @@ it('weather in the operator’s units, by the published factors', () => {
     ['Pressure', 'inHg', 30],
   ]);
   expect(figures('nautical')[1]).toEqual(['Wind', 'kt', 8.69]);
+});
+
+it('by the day: the days between are there with nothing; of years the last one', () => {
+  const heard = (minute: number): FrameRecord => record(minute, 'QH7CTA-9>APZMPK:>on the road');
+  const { byDay } = stationSeries([heard(0), heard(2 * 1440 - 1), heard(3 * 1440), heard(3 * 1440 + 5)]);
+  expect(byDay).toEqual([
+    { day: '2026-04-18', count: 1 },
+    { day: '2026-04-19', count: 1 },
+    { day: '2026-04-20', count: 0 },
+    { day: '2026-04-21', count: 2 },
+  ]);
+  expect(daysInWords(byDay)).toBe('heard on 3 of 4 days, most on 2026-04-21 (2 frames)');
+  const long = stationSeries([heard(0), heard(800 * 1440)]).byDay;
+  expect([long.length, long.at(-1)?.count, long[0]?.count]).toEqual([366, 1, 0]);
+  expect(stationSeries([]).byDay).toEqual([]);
 });

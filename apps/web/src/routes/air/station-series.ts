@@ -27,6 +27,8 @@ export interface StationSeries {
   readonly lost: SequenceGaps | undefined;
   /** Frames heard on radio by the hour of the day, UTC. */
   readonly byHour: readonly number[];
+  /** The same by the day, UTC, from the first on which it was heard to the last. */
+  readonly byDay: readonly { readonly day: string; readonly count: number }[];
   /** Paths in the order in which they were used: each where it changed. */
   readonly paths: readonly { readonly atMs: number; readonly path: string }[];
   /** Who relayed it, the most frequent first. */
@@ -34,6 +36,8 @@ export interface StationSeries {
 }
 
 const ASCENT_MS = 10 * 60_000;
+const DAY_MS = 86_400_000;
+const MOST_DAYS = 366;
 /** `T#nnn` counts to 999 (APRS 1.0.1, "Telemetry data"), in base 91 to 8280 (from memory: a published addition of 2012). */
 const TURN = 1000;
 const BASE_91_TURN = 8281;
@@ -49,6 +53,7 @@ export function stationSeries(
   const channels = new Map<string, { unit: string; points: [number, number][] }>();
   const numbers: number[] = [];
   const byHour = Array.from({ length: 24 }, () => 0);
+  const days = new Map<number, number>();
   const paths: { atMs: number; path: string }[] = [];
   const relays = new Map<string, number>();
   let lastTelemetry: Telemetry | undefined;
@@ -58,6 +63,8 @@ export function stationSeries(
     if (frame.line === undefined) {
       const hour = new Date(frame.atMs).getUTCHours();
       byHour[hour] = (byHour[hour] ?? 0) + 1;
+      const day = Math.floor(frame.atMs / DAY_MS);
+      days.set(day, (days.get(day) ?? 0) + 1);
       for (const call of view.path.repeaters) relays.set(call, (relays.get(call) ?? 0) + 1);
     }
     const path = view.frame.path
@@ -90,9 +97,22 @@ export function stationSeries(
     ascentMps: ascentOf(altitudes),
     lost: numbers.length > 1 ? sequenceGaps(numbers, isBase91 ? BASE_91_TURN : TURN) : undefined,
     byHour,
+    byDay: everyDay(days),
     paths,
     relays: [...relays].map(([call, count]) => ({ call, count })).sort((a, b) => b.count - a.count),
   };
+}
+
+/** Days without a frame stand among the others. */
+function everyDay(days: ReadonlyMap<number, number>): StationSeries['byDay'] {
+  if (days.size === 0) return [];
+  const [first, last] = [Math.min(...days.keys()), Math.max(...days.keys())];
+  // Not more than a year of bars, of whatever clock a record comes from.
+  const from = Math.max(first, last - MOST_DAYS + 1);
+  return Array.from({ length: last - from + 1 }, (_, i) => ({
+    day: new Date((from + i) * DAY_MS).toISOString().slice(0, 10),
+    count: days.get(from + i) ?? 0,
+  }));
 }
 
 /** What the station told of its channels in messages to itself. */

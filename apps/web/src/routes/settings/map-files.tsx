@@ -1,8 +1,10 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { MAP_TYPE } from '@mistpeak/contract/maps';
 import { command, sendFile } from '../../api';
 import { useAttempt } from '../../live/attempt';
 import { useLive } from '../../live/store';
+import { formatDay } from '../../pieces/age';
+import { forgetArea, readKeptAreas, useKeptAreas } from '../../pieces/map/kept-areas';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -54,6 +56,7 @@ export function MapFiles() {
           ))}
         </ul>
       )}
+      <KeptHere />
       <OperatorOnly>
         <FileButton
           label="Map file, PMTiles"
@@ -66,5 +69,32 @@ export function MapFiles() {
       </OperatorOnly>
       {problem && <ProblemNote problem={problem} />}
     </section>
+  );
+}
+
+/** Pieces of map that lie in this browser. */
+function KeptHere() {
+  const areas = useKeptAreas((state) => state.areas);
+  useEffect(() => void readKeptAreas(), []);
+  if (areas.length === 0)
+    return (
+      <p className="text-[14px] text-ink3">
+        A piece of a map is kept on this device from the map itself: What lies on the map.
+      </p>
+    );
+  return (
+    <ul aria-label="Kept on this device" className="w-full max-w-xl text-[14px]">
+      {areas.map(({ name, octets, maxZoom, atMs }) => (
+        <li key={name} className="flex items-center gap-3 border-t border-line py-1">
+          <span className="flex-1">
+            A piece of {name.replace(/\.pmtiles$/i, '')}, on this device{' '}
+            <span className="text-ink3">
+              {formatSize(octets)}, scales to {maxZoom}, {formatDay(atMs)}
+            </span>
+          </span>
+          <Button onClick={() => void forgetArea(name)}>Forget it</Button>
+        </li>
+      ))}
+    </ul>
   );
 }
