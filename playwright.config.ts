@@ -22,7 +22,7 @@ export default defineConfig({
     // Each test is a browser of its own: keeping the page for later would fetch all of it each time.
     serviceWorkers: 'block',
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -202,7 +202,7 @@ const SOUND = join(mkdtempSync(join(tmpdir(), 'mistpeak-pictures-')), 'heard.wav
 writeWav(SOUND, soundOf({ stations: 6, twistDb: -5, noiseDbfs: -36, pauseMs: 900 }));
 const running = await Running.start('demo', undefined, ['--at', AT]);
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: [
     '--no-sandbox',
     '--disable-quic',

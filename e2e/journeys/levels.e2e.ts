@@ -22,7 +22,7 @@ const FLAGS = [
   '--use-fake-ui-for-media-stream',
 ];
 const fedWith = (file: string) => ({
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: [...FLAGS, `--use-file-for-fake-audio-capture=${file}`],
 });
 test.use({ launchOptions: fedWith(fileOf(CASES[0] as (typeof CASES)[number])) });

@@ -19,8 +19,8 @@ export const POSTGRES: Needed = {
   before: CREATE_NO_CLUSTER,
 };
 export const CHROMIUM: Needed = {
-  packages: ['chromium', 'fonts-liberation'],
-  present: () => existsSync('/usr/bin/chromium'),
+  packages: ['chromium-headless-shell', 'fonts-liberation'],
+  present: () => existsSync('/usr/bin/chromium-headless-shell'),
 };
 /** A general network analyser that reads our frames in the tests. */
 export const TSHARK: Needed = { packages: ['tshark'], present: () => existsSync('/usr/bin/tshark') };

@@ -29,8 +29,8 @@ export function applyLight(): void {
 
 /** Puts on the page that the server is away, so that nothing of it stays green. */
 export function followSilence(): void {
-  useLive.subscribe(({ connection }) => {
-    document.documentElement.dataset.server = connection;
+  useLive.subscribe(({ connection }, before) => {
+    if (connection !== before.connection) document.documentElement.dataset.server = connection;
   });
 }
 

@@ -30,16 +30,32 @@ function read(): Inks {
   return Object.fromEntries(NAMES.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Inks;
 }
 
-export function useInks(): Inks {
-  return useSyncExternalStore(
-    (changed) => {
-      const observer = new MutationObserver(() => {
-        current = undefined;
-        changed();
-      });
-      observer.observe(document.documentElement, { attributeFilter: ['data-light', 'data-server'] });
-      return () => observer.disconnect();
-    },
-    () => (current ??= read()),
-  );
+export const useInks = (): Inks => useSyncExternalStore(subscribe, () => (current ??= read()));
+
+const listeners = new Set<() => void>();
+let observer: MutationObserver | undefined;
+
+function subscribe(changed: () => void): () => void {
+  listeners.add(changed);
+  observer ??= observe();
+  return () => {
+    listeners.delete(changed);
+    if (listeners.size > 0) return;
+    observer?.disconnect();
+    observer = undefined;
+    // Nobody looks for a new light meanwhile.
+    current = undefined;
+  };
+}
+
+function observe(): MutationObserver {
+  const made = new MutationObserver(() => {
+    const fresh = read();
+    // The same colours are the same inks: with new ones a whole map is drawn anew, hills and all.
+    if (NAMES.every((name) => fresh[name] === current?.[name])) return;
+    current = fresh;
+    for (const changed of listeners) changed();
+  });
+  made.observe(document.documentElement, { attributeFilter: ['data-light', 'data-server'] });
+  return made;
 }

@@ -45,6 +45,10 @@ export function DeskView({ watch, operator }: { watch: WatchView; operator: Oper
     () => (isEverybody ? stations : new Map([...stations].filter(([name]) => calls.has(name)))),
     [isEverybody, stations, calls],
   );
+  const shownTracks = useMemo(
+    () => tracks.filter(({ name }) => isEverybody || calls.has(name)),
+    [tracks, isEverybody, calls],
+  );
   const [labels, setLabels] = useState<MapLabels>('always');
   // On the map the short half does: `Cart A` of `Cart A, lamps`.
   const names = useMemo(
@@ -89,7 +93,7 @@ export function DeskView({ watch, operator }: { watch: WatchView; operator: Oper
               <StationMap
                 operator={operator}
                 stations={shown}
-                tracks={tracks.filter(({ name }) => shown.has(name))}
+                tracks={shownTracks}
                 selected={selected}
                 focus={selected}
                 way={NO_WAY}
