@@ -145,3 +145,18 @@ test('a server that stands still is told within ten seconds on every page, nothi
   await expect(page.getByRole('banner').getByRole('button', { name: 'Receive only' })).toBeVisible();
   expect(await kitNames(page)).toEqual(['Mistpeak', 'Team A handheld']);
 });
+
+test('a page that does not come leaves all else as it is, and is fetched when it can be', async ({
+  page,
+}) => {
+  let isGiven = false;
+  await page.route(/call-signs-page/, (route) => (isGiven ? route.continue() : route.abort()));
+  await page.goto(`${bench.running.address}/kit`);
+  await goTo(page, 'Call signs');
+  await expect(page.getByRole('heading', { name: 'This page is not here yet' })).toBeVisible();
+  await goTo(page, 'TNC');
+  await expect(page.getByRole('heading', { name: 'TNC', exact: true })).toBeVisible();
+  isGiven = true;
+  await goTo(page, 'Call signs');
+  await expect(page.getByRole('heading', { name: /^Call signs of/ })).toBeVisible();
+});

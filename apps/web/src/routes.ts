@@ -1,4 +1,5 @@
-import { lazy, type ComponentType } from 'react';
+import type { ComponentType } from 'react';
+import { later as laterPage, type LaterPage } from './frame/later';
 import { BenchPage } from './routes/bench/bench-page';
 
 export interface Page {
@@ -15,17 +16,18 @@ export interface Page {
   readonly page: ComponentType;
 }
 
-const loads: (() => Promise<unknown>)[] = [];
+const pages: LaterPage[] = [];
 
-/** Fetched when it is first seen, or in an idle moment: whoever looks at the Bench waits for no other page. */
+/** Whoever looks at the Bench waits for no other page. */
 function later(load: () => Promise<ComponentType>): ComponentType {
-  loads.push(load);
-  return lazy(async () => ({ default: await load() }));
+  const page = laterPage(load);
+  pages.push(page);
+  return page.Page;
 }
 
 /** Every page at hand, one after the other, so that none is missing when the server is away. */
 export async function fetchPages(): Promise<void> {
-  for (const load of loads) await load().catch(() => undefined);
+  for (const { fetch } of pages) await fetch().catch(() => undefined);
 }
 
 /** Every page in working order: the router and the menu are made of this one list. */
