@@ -78,6 +78,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
     'transmitting',
   ],
   listening: ['adapters', 'links', 'record'],
+  field: ['adapters', 'commands', 'live', 'problems', 'removals'],
   maps: ['database', 'live', 'problems'],
   'own-objects': [
     'adapters',

@@ -31,6 +31,7 @@ export async function goTo(
     | 'Mail'
     | 'Ways'
     | 'Logbook'
+    | 'Field'
     | 'Settings',
 ): Promise<void> {
   const pages = page.getByRole('navigation', { name: 'Pages' });

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { addNetworkLink, arm, begin, goTo, TEST_CALL } from '../pages.js';
-import { mapFile } from '../peers/map-file.js';
+import { mapFile, pictureFile } from '../peers/map-file.js';
 import { positionFrame } from '../peers/kiss-peer.js';
 import { Running } from '../running.js';
 
@@ -103,6 +103,34 @@ test('a map file of one’s own, in the three lights; a place that is clicked; w
   await page.getByLabel('Rings of distance round me').check();
   await expect(page.getByLabel('Map hollin')).toBeChecked();
   await expectNothingFoundInAnyLight(page);
+});
+
+test('a map of pictures lies under it, and can be left off', async ({ page }) => {
+  await page.goto(`${bench.running.address}/settings`);
+  const files = page.getByRole('region', { name: 'Map files' });
+  const picture = pictureFile([200, 120, 40], [-180, -85, 180, 85]);
+  await files
+    .getByLabel('Map file, PMTiles')
+    .setInputFiles({ name: 'photo.pmtiles', mimeType: '', buffer: picture });
+  await expect(files).toContainText(/photo.*pictures/);
+  await goTo(page, 'Air');
+  const box = await page.getByRole('application').boundingBox();
+  const seen = async (): Promise<string> => {
+    const clip = { x: (box?.x ?? 0) + 12, y: (box?.y ?? 0) + 12, width: 1, height: 1 };
+    const shot = (await page.screenshot({ clip })).toString('base64');
+    return page.evaluate(async (data) => {
+      const image = new Image();
+      image.src = `data:image/png;base64,${data}`;
+      await image.decode();
+      const canvas = document.createElement('canvas').getContext('2d') as CanvasRenderingContext2D;
+      canvas.drawImage(image, 0, 0);
+      return [...canvas.getImageData(0, 0, 1, 1).data.slice(0, 3)].join(' ');
+    }, shot);
+  };
+  await expect.poll(seen).toBe('200 120 40');
+  await page.getByRole('button', { name: 'What lies on the map' }).click();
+  await page.getByLabel('Map photo', { exact: true }).uncheck();
+  await expect.poll(seen).not.toBe('200 120 40');
 });
 
 test('an object is put where the map was clicked, waits for the lock, is told, and taken back', async ({

@@ -1,3 +1,5 @@
+import { crc32, deflateSync } from 'node:zlib';
+
 /**
  * A small PMTiles archive of version 3 (its specification, "Header", "Directories") with one uncompressed vector tile at zoom 0
  * (Mapbox Vector Tile specification 2.1), written here and not by the product's codec: the tests' own map.
@@ -92,6 +94,42 @@ export function mapFile(
       ),
     ),
   );
+  return archive(tile, VECTOR, bounds);
+}
+
+/** Types of tiles (its specification, "Tile Type"). */
+const VECTOR = 1;
+const PNG = 2;
+
+/** A map of one picture for all of the earth, in one colour: PNG (ISO/IEC 15948) of 256 by 256 points. */
+export function pictureFile(
+  rgb: readonly [number, number, number],
+  bounds: readonly [number, number, number, number],
+): Buffer {
+  const chunk = (type: string, data: Buffer): Buffer => {
+    const body = Buffer.concat([Buffer.from(type), data]);
+    const [length, check] = [Buffer.alloc(4), Buffer.alloc(4)];
+    length.writeUInt32BE(data.length);
+    check.writeUInt32BE(crc32(body));
+    return Buffer.concat([length, body, check]);
+  };
+  const size = Buffer.from([0, 0, 1, 0]);
+  const row = Buffer.concat([Buffer.from([0]), ...Array.from({ length: 256 }, () => Buffer.from(rgb))]);
+  const png = Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    // Eight bits of each colour, no filter of the whole, not interlaced.
+    chunk('IHDR', Buffer.concat([size, size, Buffer.from([8, 2, 0, 0, 0])])),
+    chunk('IDAT', deflateSync(Buffer.concat(Array.from({ length: 256 }, () => row)))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+  return archive([...png], PNG, bounds);
+}
+
+function archive(
+  tile: readonly number[],
+  type: number,
+  bounds: readonly [number, number, number, number],
+): Buffer {
   // One entry: tile 0, run 1, its length, offset 0 (written plus one).
   const directory = [1, 0, 1, ...varint(tile.length), 1];
   const metadata = [...Buffer.from('{}')];
@@ -111,7 +149,7 @@ export function mapFile(
   ];
   for (const [i, value] of parts.entries()) header.writeBigUInt64LE(BigInt(value), 8 + 8 * i);
   for (const at of [72, 80, 88]) header.writeBigUInt64LE(1n, at);
-  header.set([1, 1, 1, 1, 0, 0], 96);
+  header.set([1, 1, 1, type, 0, 0], 96);
   for (const [i, degrees] of bounds.entries()) header.writeInt32LE(Math.round(degrees * 1e7), 102 + 4 * i);
   return Buffer.concat([header, Buffer.from(directory), Buffer.from(metadata), Buffer.from(tile)]);
 }

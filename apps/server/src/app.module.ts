@@ -24,6 +24,8 @@ import { GatingModule } from './gating/gating.module.js';
 import { HealthModule } from './health/health.module.js';
 import { FramesBySource1700000008000 } from './record/frames-by-source.migration.js';
 import { Hearing1700000004000 } from './record/frames.migration.js';
+import { Field1700000043000 } from './field/field.migration.js';
+import { FieldModule } from './field/field.module.js';
 import { Keeping1700000042000 } from './record/keeping.migration.js';
 import { SummedScraps1700000016000 } from './record/summed-scraps.migration.js';
 import { Origins1700000017000 } from './record/origins.migration.js';
@@ -146,6 +148,7 @@ export const MIGRATIONS = [
   Search1700000040000,
   OwnObjects1700000041000,
   Keeping1700000042000,
+  Field1700000043000,
 ];
 
 @Module({})
@@ -220,6 +223,7 @@ export class AppModule {
         HealthModule,
         MapsModule,
         OwnObjectsModule,
+        FieldModule,
         ...tiles,
         ...map,
         ...page,

@@ -170,6 +170,16 @@ export const PAGES: readonly Page[] = [
     page: later(async () => (await import('./routes/logbook/logbook-page')).LogbookPage),
   },
   {
+    path: '/field',
+    more: '/:section?',
+    label: 'Field',
+    about:
+      'battery, hours left, ampere-hours, solar, panel, wire, gauge, fuse, voltage drop, isolator, exposure, distance from the antenna',
+    key: 'f',
+    group: 'Keep',
+    page: later(async () => (await import('./routes/field/field-page')).FieldPage),
+  },
+  {
     path: '/settings',
     label: 'Settings',
     about: 'operator, place, units, passwords, pairing, devices, light',

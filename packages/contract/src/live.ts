@@ -1,6 +1,7 @@
 import type { HealthView } from './health.js';
 import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
+import type { FieldEvents, FieldSnapshot } from './live/field.js';
 import type { GatingEvents, GatingSnapshot } from './live/gating.js';
 import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
@@ -40,7 +41,8 @@ export interface Snapshot
     SessionsSnapshot,
     WatchSnapshot,
     MapsSnapshot,
-    OwnObjectsSnapshot {
+    OwnObjectsSnapshot,
+    FieldSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -65,7 +67,8 @@ interface LiveData
     SessionsEvents,
     WatchEvents,
     MapsEvents,
-    OwnObjectsEvents {
+    OwnObjectsEvents,
+    FieldEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

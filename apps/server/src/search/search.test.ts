@@ -140,6 +140,21 @@ it('by kind, way, station, distance and misuse as core says', async () => {
   );
 });
 
+it('a search that takes too long gives what it has, and goes on from there when it is asked', async () => {
+  // Each look at the clock is one and a half seconds later: a page is one part of the record.
+  const upMs = clock.upMs();
+  let looks = 0;
+  const slow = jest.spyOn(clock, 'upMs').mockImplementation(() => upMs + 1501 * looks++);
+  try {
+    const first = await ask('words=sn&limit=500');
+    expect(first).toMatchObject({ frames: [], isComplete: false, next: expect.anything() as unknown });
+    const times = await findAll('words=ee', 500);
+    expect(times).toEqual(expected('ee'));
+  } finally {
+    slow.mockRestore();
+  }
+});
+
 it.each([
   'kinds=queen',
   'ways=sea',

@@ -12,6 +12,7 @@ import { links, type LinksState } from './slices/links';
 import { mail, type MailState } from './slices/mail';
 import { maps, type MapsState } from './slices/maps';
 import { messages, type MessagesState } from './slices/messages';
+import { field, type FieldState } from './slices/field';
 import { ownObjects, type OwnObjectsState } from './slices/own-objects';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
@@ -42,7 +43,8 @@ export interface LiveState
     SessionsState,
     WatchState,
     MapsState,
-    OwnObjectsState {
+    OwnObjectsState,
+    FieldState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -70,6 +72,7 @@ const SLICES = [
   watch,
   maps,
   ownObjects,
+  field,
 ] as const;
 
 const EMPTY = {
@@ -105,6 +108,7 @@ const FOLDS = {
   ...watch.on,
   ...maps.on,
   ...ownObjects.on,
+  ...field.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { chargeByCount, chargeByVoltage, CHEMISTRIES, NATURES, usbWattHours, type Bank } from './battery.js';
 import { drawnAmps, drawRatioOf, forecast, meanAmps, MOST_HOURS, sunAmps, type Plan } from './forecast.js';
+import { lastKnown, ownRecord, readingOf, type TimedReading } from './readings.js';
 import { atTheRadio, fuseFor, gaugeArea, isolationOf, voltageDrop, wireRating } from './wires.js';
 
 const LEAD: Bank = { chemistry: 'lead-acid', ampHours: 40, cells: 6 };
@@ -258,5 +259,50 @@ describe('the starter battery', () => {
     expect(pair(12.6, 12.4, false)).toBe('not told');
     expect(pair(13.21, 12.4)).toBe('not told');
     expect(pair(13.2, 12.4)).toBe('apart');
+  });
+});
+
+describe('readings over the days', () => {
+  const HOUR = 3_600_000;
+  const reading = (hours: number, more: Partial<TimedReading>): TimedReading => ({
+    atMs: hours * HOUR,
+    kind: 'counted',
+    wasCharged: false,
+    ...more,
+  });
+
+  it('each kind tells its charge', () => {
+    expect(readingOf(LEAD, { kind: 'rested', volts: 12.2, restedHours: 5, wasCharged: false })).toMatchObject(
+      {
+        charge: expect.closeTo(0.5, 9) as number,
+      },
+    );
+    expect(readingOf(LEAD, { kind: 'rested', volts: 12.2, wasCharged: false }).kind).toBe('nothing');
+    expect(readingOf(IRON, { kind: 'counted', takenAh: 20, wasCharged: false })).toMatchObject({
+      charge: 0.5,
+    });
+    expect(readingOf(IRON, { kind: 'full', wasCharged: true })).toMatchObject({ charge: 1 });
+    expect(readingOf(IRON, { kind: 'empty', wasCharged: false })).toMatchObject({ charge: 0 });
+  });
+
+  it('the last that told something is what is known; a plateau tells nothing', () => {
+    const plateau = reading(9, { kind: 'rested', volts: 13.2, restedHours: 2 });
+    const readings = [reading(0, { kind: 'full' }), reading(8, { takenAh: 10 }), plateau];
+    expect(lastKnown(IRON, readings)).toEqual({ atMs: 8 * HOUR, likely: 0.75, spread: 0.04 });
+    expect(lastKnown(IRON, [plateau])).toBeUndefined();
+    expect(lastKnown(IRON, [])).toBeUndefined();
+  });
+
+  it('a charge that came with a reading that told nothing counts all the same', () => {
+    const plateau = reading(4, { kind: 'rested', volts: 13.2, restedHours: 2, wasCharged: true });
+    const drawn = [reading(0, { kind: 'full' }), reading(8, { takenAh: 10 })];
+    expect(ownRecord(IRON, drawn, 1)).toEqual({ ratio: 1.25, hours: 8 });
+    expect(ownRecord(IRON, [drawn[0]!, plateau, drawn[1]!], 1)).toBeUndefined();
+    expect(ownRecord(IRON, [drawn[0]!, plateau, ...drawn.slice(1), reading(18, { takenAh: 20 })], 1)).toEqual(
+      {
+        ratio: 1,
+        hours: 10,
+      },
+    );
   });
 });
