@@ -26,16 +26,6 @@ const select =
   (page: Page): Promise<void> =>
     page.getByRole('region', { name: 'Stations' }).getByRole('button', { name }).click();
 
-/** The setup sheet of the first chain, with two steps done. */
-async function openSheet(page: Page): Promise<void> {
-  await page
-    .getByRole('button', { name: /(?:Make|Open) the setup sheet/ })
-    .first()
-    .click();
-  for (const step of ['Antenna', 'Frequency'])
-    await page.getByRole('checkbox', { name: `${step}: done` }).check();
-}
-
 /** A sound card at the browser as a link, heard for a while, and the verdict on it. */
 async function checkTheSound(page: Page): Promise<void> {
   await page
@@ -116,7 +106,6 @@ const toTop = (page: Page): Promise<void> =>
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
   { name: 'chain', path: '/chain?for=mail' },
-  { name: 'sheet', path: '/chain?for=mail', before: openSheet },
   { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
   { name: 'path', path: '/path', before: comparePaths },
@@ -130,6 +119,7 @@ const PICTURES: readonly Picture[] = [
   { name: 'levels', path: '/levels', before: checkTheSound },
   { name: 'watch', path: '/watch', before: acknowledgeOne },
   { name: 'weather', path: '/air?show=weather', light: 'dusk' },
+  { name: 'field', path: '/field' },
   { name: 'voice', path: '/air?show=voice' },
   { name: 'road', path: '/air?show=road', viewport: PHONE },
   { name: 'replay', path: '/air?show=replay', light: 'red', before: replayAnHour },

@@ -88,6 +88,34 @@ const SITES = [
   site('QH3PRT-10', 'gateway', '29.7105 S 11.4215 W', [12, 25, -11], 'Port Velan, behind the harbour houses'),
 ];
 
+/** What feeds the hut. */
+const HUT_FIELD = {
+  bank: { chemistry: 'LiFePO4', ampHours: 40, cells: 4 },
+  loads: [
+    { name: 'FM mobile, receiving', amps: 0.5, sharePercent: 100 },
+    { name: 'USB packet modem', amps: 0.06, sharePercent: 100 },
+    { name: 'Base hut computer', amps: 0.4, sharePercent: 100 },
+    { name: 'Transmitting', amps: 4.3, sharePercent: 2 },
+  ],
+  panelW: 20,
+  skyPercent: 60,
+  wires: [
+    { name: 'radio', oneWayM: 4, areaMm2: 4, amps: 4.8 },
+    { name: 'computer', oneWayM: 1.5, areaMm2: 1.5, amps: 0.5 },
+    { name: 'isolator, cart battery', oneWayM: 6, areaMm2: 10, amps: 20 },
+  ],
+  antenna: {
+    frequencyMHz: 144.8,
+    powerW: 25,
+    gainDbi: 4,
+    feedLossDb: 1,
+    keyedPercent: 10,
+    rule: 'ICNIRP',
+    group: 'public',
+    isHandheld: false,
+  },
+};
+
 /** Places of the trip. */
 const PLACES = [
   { name: 'Base hut', place: '29.632 S 11.405 W', radiusM: 300 },
@@ -219,6 +247,8 @@ export async function setUpDemo(
     await setUpMessages(call);
     await setUpTerminal(call, linkId);
     await setUpMail(call, linkId, ports);
+    await call('PUT', '/field', HUT_FIELD);
+    await call('POST', '/field/readings', { kind: 'full', wasCharged: true, note: 'charged in the village' });
     await setUpWatch(call, mapFolder(data), nowMs);
     await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);

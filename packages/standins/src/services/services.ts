@@ -42,34 +42,52 @@ export const SERVICES: Readonly<Record<string, Answers>> = {
   },
 };
 
-/** A service at the hub: acknowledges, and answers. closed: neither. Returns its end. */
+/** An answer that nobody has acknowledged is said again after so long, beyond what the hub takes for the same; then it is given up. */
+const AGAIN_AFTER_MS = [31_000, 45_000, 60_000, 120_000];
+
+/** A service at the hub: acknowledges, and answers until its answer is acknowledged. closed: neither. Returns its end. */
 export function service(hub: Hub, clock: Clock, name: string, answers: Answers): () => void {
-  const pending = new Set<() => void>();
+  const pending = new Map<string, () => void>();
   const done = new Set<string>();
   let number = 0;
   const say = (info: string): void =>
     hub.pass(`${name}>${OWN_DESTINATION},TCPIP*,qAC,${SERVER_NAME}:${info}`, port);
+  const sayUntilAcknowledged = (to: string, text: string, of: string, tries: number): void => {
+    const wait = AGAIN_AFTER_MS[tries];
+    if (wait === undefined) pending.delete(of);
+    else
+      pending.set(
+        of,
+        clock.after(wait, () => sayUntilAcknowledged(to, text, of, tries + 1)),
+      );
+    say(encodeMessage(to, text, of));
+  };
   const port: Port = {
     name,
     hears: (_, packet) => {
       const { type, message } = parseAprs(packet.info, packet.destination);
-      if (type !== 'message' || message?.addressee !== name || message.text === undefined) return;
+      if (message?.addressee !== name) return;
+      if (type === 'ack' && message.number !== undefined) {
+        pending.get(message.number)?.();
+        pending.delete(message.number);
+      }
+      if (type !== 'message' || message.text === undefined) return;
       if (message.number !== undefined) say(encodeAck(packet.source, message.number));
       const key = `${packet.source} ${message.number ?? ''} ${message.text}`;
       if (done.has(key)) return;
       done.add(key);
       for (const { afterMs, text } of answers(message.text)) {
-        const cancel = clock.after(afterMs, () => {
-          pending.delete(cancel);
-          say(encodeMessage(packet.source, text, String(++number)));
-        });
-        pending.add(cancel);
+        const of = String(++number);
+        pending.set(
+          of,
+          clock.after(afterMs, () => sayUntilAcknowledged(packet.source, text, of, 0)),
+        );
       }
     },
   };
   const leave = hub.join(port);
   return () => {
     leave();
-    for (const cancel of pending) cancel();
+    for (const cancel of pending.values()) cancel();
   };
 }

@@ -25,7 +25,7 @@ export function BatteryPart({ field: { values, set, fromKit } }: { field: Field 
     <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1fr)_24rem]">
       <div className="flex min-w-0 flex-col gap-5">
         <p role="status" className="max-w-[46rem] text-[19px] leading-snug font-[620]">
-          {outlookInWords(outlook, nowMs)}
+          {outlookInWords(outlook, values.bank.chemistry, nowMs)}
         </p>
         {readings.length === 0 && (
           <p className="max-w-[46rem] text-[14px] text-ink2">
@@ -77,7 +77,9 @@ export function BatteryPart({ field: { values, set, fromKit } }: { field: Field 
             ]}
             set={(loads) => set({ ...values, loads })}
           />
-          <Button onClick={() => set({ ...values, loads: fromKit() })}>Take them from the chain</Button>
+          <div>
+            <Button onClick={() => set({ ...values, loads: fromKit() })}>Take them from the chain</Button>
+          </div>
           <h2>Sun</h2>
           <div className="grid grid-cols-2 gap-3">
             <NumberField

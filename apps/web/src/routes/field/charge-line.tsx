@@ -117,7 +117,7 @@ function LoadBars({ loads }: { loads: readonly LoadSettings[] }) {
           className="grid grid-cols-[11rem_1fr_5rem] items-center gap-3 py-0.5 max-md:grid-cols-[8rem_1fr_4.5rem]"
         >
           <span className="truncate">{name}</span>
-          <span className="h-2.5 bg-r4" style={{ width: `${(100 * ampHours) / most}%` }} aria-hidden />
+          <span className="h-2.5 bg-(--r4)" style={{ width: `${(100 * ampHours) / most}%` }} aria-hidden />
           <span className="text-right font-mono text-[13px]">{ampHours.toFixed(1)} Ah</span>
         </li>
       ))}

@@ -35,10 +35,10 @@ const reading = (hoursAgo: number, more: Partial<ReadingView>): ReadingView => (
   ...more,
 });
 const words = (settings: Written, readings: readonly ReadingView[] = []): string =>
-  outlookInWords(outlookOf(settings, readings, NOW), NOW);
+  outlookInWords(outlookOf(settings, readings, NOW), settings.bank.chemistry, NOW);
 
 it('by hand: 40 Ah at 1 A, a tenth kept back, lasts 36 h from full', () => {
-  expect(words(SETTINGS)).toBe('It lasts 36 h more (32 h to 41 h).');
+  expect(words(SETTINGS)).toBe('It lasts 36 h more (32 h to 41 h), down to 10 % at 1.0 A.');
 });
 
 it('from a reading of long ago the hours since are over', () => {
@@ -54,7 +54,7 @@ it('the own record: drawn less than planned, it lasts longer, and says what the 
   const readings = [reading(10, { kind: 'full' }), reading(0, { takenAh: 5 })];
   // Half of what was planned: 0.775 of 40 Ah at 0.5 A, against at 1 A.
   expect(words(SETTINGS, readings)).toMatch(
-    /^It lasts 62 h more \(.*\), by your own record; by the plan alone 31 h\.$/,
+    /^It lasts 62 h more \(.*\), down to 10 % at 0\.5 A, by your own record; by the plan alone 31 h\.$/,
   );
 });
 

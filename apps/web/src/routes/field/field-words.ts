@@ -1,3 +1,4 @@
+import { NATURES, type Chemistry } from '@mistpeak/core/power/battery';
 import { forecast, meanAmps, sunAmps, type Forecast, type Spread } from '@mistpeak/core/power/forecast';
 import { lastKnown, ownRecord } from '@mistpeak/core/power/readings';
 import type { ReadingView } from '@mistpeak/contract/field';
@@ -57,7 +58,7 @@ export const hoursInWords = (hours: number): string => {
 };
 
 /** The answer of the page: how long, with its spread; and what the own record says against the plan. */
-export function outlookInWords(outlook: Outlook, nowMs: number): string {
+export function outlookInWords(outlook: Outlook, chemistry: Chemistry, nowMs: number): string {
   const { toFloor, toEmpty } = outlook.forecast;
   const left = leftOf(outlook, toFloor.likely, nowMs);
   if (left === undefined)
@@ -71,7 +72,8 @@ export function outlookInWords(outlook: Outlook, nowMs: number): string {
   const planned = leftOf(outlook, outlook.planned.toFloor.likely, nowMs);
   const record =
     outlook.record && planned !== undefined ? `; by the plan alone ${hoursInWords(planned)}` : '';
-  return `It lasts ${hoursInWords(left)} more${spreadInWords(outlook, toFloor, nowMs)}${outlook.record ? ', by your own record' : ''}${record}.`;
+  const down = `down to ${Math.round(NATURES[chemistry].floor * 100)} % at ${(outlook.meanAmps * (outlook.record?.ratio ?? 1)).toFixed(1)} A`;
+  return `It lasts ${hoursInWords(left)} more${spreadInWords(outlook, toFloor, nowMs)}, ${down}${outlook.record ? ', by your own record' : ''}${record}.`;
 }
 
 function spreadInWords(outlook: Outlook, { least, most }: Spread, nowMs: number): string {
