@@ -65,6 +65,8 @@ export class Running {
 
   /** Ctrl-C. */
   async stop(): Promise<void> {
+    // A test that failed after it was stopped ends here a second time.
+    if (this.launcher.exitCode !== null || this.launcher.signalCode !== null) return;
     const ended = new Promise((resolve) => this.launcher.once('exit', resolve));
     this.launcher.kill('SIGINT');
     await ended;
