@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
-/** Journeys that wait for the island's slow channel: begun first, so that none of them is left alone at the end. */
-const LONG = ['terminal', 'mail'].map((name) => `**/${name}.e2e.ts`);
+/** Journeys that wait for the island's slow channel, or for sound: begun first, so that none of them is left alone at the end. */
+const LONG = ['terminal', 'levels', 'mail', 'messages'].map((name) => `**/${name}.e2e.ts`);
 
 export default defineConfig({
   testDir: 'e2e/journeys',
