@@ -165,6 +165,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   diagnosis: ['ax25', 'bits', 'digipeating', 'port-voice', 'proof'],
   digipeating: ['ax25', 'bits', 'callsign', 'machine'],
   exposure: [],
+  gateways: ['bits', 'callsign', 'geo', 'units'],
   geo: ['bits'],
   hdlc: [],
   internet: ['ax25', 'bits', 'callsign', 'digipeating', 'machine'],

@@ -21,8 +21,7 @@ const LAST = (4 ** 7 - 1) / 3 - 1;
 const archive = (octets: Uint8Array): PMTiles =>
   new PMTiles({
     getKey: () => `${octets.length}`,
-    getBytes: (offset, length) =>
-      Promise.resolve({ data: octets.slice(offset, offset + length).buffer }),
+    getBytes: (offset, length) => Promise.resolve({ data: octets.slice(offset, offset + length).buffer }),
   } satisfies Source);
 const bigArchive = (): PMTiles => {
   const tiles = Array.from({ length: LAST - FIRST + 1 }, (_, i) => ({

@@ -6,7 +6,7 @@ import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { StationView } from '@mistpeak/contract/station';
 import { filterOf, isNothingAsked, NO_FILTER, queryOf } from './log-filter';
 import { groupsOf, isSameGroup, wayOfCopy } from './log-rows';
-import { approachWords, onTheRoad } from './road';
+import { approachWords, directionWords, onTheRoad } from './road';
 import { reachWords } from './road-view';
 import { settingWords } from './voice-view';
 
@@ -125,6 +125,19 @@ describe('on the road', () => {
   ])('%s', (words, km, more) => {
     const [one] = seen(station('A', km, more));
     expect(one && approachWords(one, 'metric')).toBe(words);
+  });
+
+  it('which way: a direction, unless it is where we are', () => {
+    const wayOf = (km: number): string | undefined => {
+      const [one] = seen(station('A', km));
+      return one && directionWords(one, 'metric');
+    };
+    expect([wayOf(3), wayOf(0.031), wayOf(0.029), wayOf(0)]).toEqual([
+      '000°, stands',
+      '000°, stands',
+      'where you are',
+      'where you are',
+    ]);
   });
 
   it('reach is told by its chance, and where only flat ground is known', () => {

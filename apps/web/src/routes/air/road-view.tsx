@@ -1,4 +1,4 @@
-import { ArrowUp } from 'lucide-react';
+import { ArrowUp, CircleDot } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { PACKET_THRESHOLD_DBM } from '@mistpeak/core/propagation/reach';
 import type { RadioEnd } from '@mistpeak/core/propagation/margin';
@@ -13,7 +13,7 @@ import { usePathWork } from '../../live/path-work';
 import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
 import { Choice } from '../../pieces/choice';
-import { approachWords, onTheRoad, type OnTheRoad } from './road';
+import { directionWords, isHere, onTheRoad, type OnTheRoad } from './road';
 
 const SHOWN = 12;
 const REACH_EVERY_MS = 30_000;
@@ -77,10 +77,11 @@ function Near({
 }) {
   const { station, bearingDeg, distanceKm, approach } = one;
   const { frequency } = station;
+  const Pointer = isHere(one) ? CircleDot : ArrowUp;
   return (
     <div className="grid grid-cols-[76px_1fr] gap-x-3">
       {/* As seen by who goes: up is straight ahead. */}
-      <ArrowUp
+      <Pointer
         aria-hidden
         className={`size-[72px] ${approach && approach.rangeRateMps < 0 ? 'text-proved' : 'text-ink2'}`}
         strokeWidth={2.2}
@@ -93,9 +94,7 @@ function Near({
             {formatDistance(distanceKm, operator.units)}
           </span>
         </p>
-        <p className="text-[1.15rem] leading-snug">
-          {String(Math.round(bearingDeg) % 360).padStart(3, '0')}°, {approachWords(one, operator.units)}
-        </p>
+        <p className="text-[1.15rem] leading-snug">{directionWords(one, operator.units)}</p>
         <p className="text-[1.15rem] leading-snug font-[560]">
           {reach ?? 'reach not reckoned yet'}
           {frequency?.frequencyMHz === undefined ? '' : `; calls on ${frequency.frequencyMHz.toFixed(3)} MHz`}

@@ -64,3 +64,13 @@ export function approachWords(
   const when = minutes === 0 ? 'within a minute' : `in ${minutes} min`;
   return `comes towards you, passes ${when} at ${formatDistance(nearestKm, units)}`;
 }
+
+/** As near as two fixes are true: no direction leads there. */
+const HERE_KM = 0.03;
+export const isHere = ({ distanceKm }: Pick<OnTheRoad, 'distanceKm'>): boolean => distanceKm < HERE_KM;
+
+/** Which way, and whether it comes. */
+export function directionWords(one: OnTheRoad, units: UnitSystem): string {
+  if (isHere(one)) return 'where you are';
+  return `${String(Math.round(one.bearingDeg) % 360).padStart(3, '0')}°, ${approachWords(one, units)}`;
+}

@@ -1,0 +1,146 @@
+import { wayTo, type Position } from '../geo/position.js';
+import type { Facility } from './facility.js';
+
+/** One attempt of our own. hour: of the day, 0–23, where it was made. */
+export interface Attempt {
+  readonly call: string;
+  readonly atMs: number;
+  readonly hour: number;
+  readonly answered: boolean;
+}
+
+/** What is known for the order. now: hour of the day there. chanceOver: over the ground, 0–1, where it is known. */
+export interface RankContext {
+  readonly here: Position;
+  readonly nowMs: number;
+  readonly hour: number;
+  readonly attempts: readonly Attempt[];
+  readonly chanceOver: (facility: Facility) => number | undefined;
+}
+
+export interface Ranked {
+  readonly facility: Facility;
+  /** That it answers now, 0–1. */
+  readonly chance: number;
+  readonly distanceKm: number | undefined;
+  readonly bearingDeg: number | undefined;
+  readonly tries: number;
+  readonly answers: number;
+  readonly lastAnsweredMs: number | undefined;
+  readonly bestHour: number | undefined;
+  readonly isOpen: boolean | undefined;
+  /** Why it stands where it stands, in words. */
+  readonly why: string;
+}
+
+/** What the ground or the distance says counts like so many tries of our own. */
+const PRIOR_TRIES = 2;
+/** A try of long ago tells half as much after so many days. */
+const HALF_DAYS = 60;
+/** Within so many hours of the day a try tells all; further off half. */
+const NEAR_HOURS = 3;
+/** At this distance every second is out of reach where nothing is known of the ground (common practice, no source). */
+const HALF_KM = 25;
+/** Where nobody knows where it is. */
+const UNKNOWN_CHANCE = 0.3;
+const HF_MHZ = 30;
+/** Declared closed: lists are often wrong about hours. */
+const CLOSED = 0.25;
+const DAY_MS = 86_400_000;
+
+/** In the order to call: the likeliest to answer first; of two alike the nearer. */
+export function rank(directory: readonly Facility[], context: RankContext): Ranked[] {
+  const attemptsOf = new Map<string, Attempt[]>();
+  for (const attempt of context.attempts)
+    attemptsOf.set(attempt.call, [...(attemptsOf.get(attempt.call) ?? []), attempt]);
+  return directory
+    .map((facility) => rankOne(facility, context, attemptsOf.get(facility.call) ?? []))
+    .sort((a, b) => b.chance - a.chance || (a.distanceKm ?? Infinity) - (b.distanceKm ?? Infinity));
+}
+
+function rankOne(facility: Facility, context: RankContext, attempts: readonly Attempt[]): Ranked {
+  const way = facility.position ? wayTo(context.here, facility.position) : undefined;
+  const overGround = context.chanceOver(facility);
+  const prior = overGround ?? declaredChance(facility) ?? chanceByDistance(way?.distanceKm);
+  let [weight, weighed] = [0, 0];
+  for (const { atMs, hour, answered } of attempts) {
+    const age = 0.5 ** (Math.max(0, context.nowMs - atMs) / DAY_MS / HALF_DAYS);
+    const one = age * (hoursApart(hour, context.hour) <= NEAR_HOURS ? 1 : 0.5);
+    weight += one;
+    if (answered) weighed += one;
+  }
+  const isOpen = openAt(facility.hours, context.hour);
+  const reached = (PRIOR_TRIES * prior + weighed) / (PRIOR_TRIES + weight);
+  const answers = attempts.filter(({ answered }) => answered);
+  const lastAnsweredMs = answers.length > 0 ? Math.max(...answers.map(({ atMs }) => atMs)) : undefined;
+  const ranked = {
+    facility,
+    chance: reached * (isOpen === false ? CLOSED : 1),
+    distanceKm: way?.distanceKm,
+    bearingDeg: way?.bearingDeg,
+    tries: attempts.length,
+    answers: answers.length,
+    lastAnsweredMs,
+    bestHour: bestHourOf(attempts),
+    isOpen,
+  };
+  return { ...ranked, why: whyOf(ranked, overGround) };
+}
+
+/** On HF the list’s own prediction says more than the distance. */
+const declaredChance = ({ frequencyMHz, reliabilityPercent }: Facility): number | undefined =>
+  frequencyMHz < HF_MHZ && reliabilityPercent !== undefined ? reliabilityPercent / 100 : undefined;
+
+const chanceByDistance = (km: number | undefined): number =>
+  km === undefined ? UNKNOWN_CHANCE : 1 / (1 + (km / HALF_KM) ** 2);
+
+const hoursApart = (a: number, b: number): number => Math.min((a - b + 24) % 24, (b - a + 24) % 24);
+
+/** `07-22`, `0700-2200`, `22:00–06:00`; undefined: it says nothing that is read. Open all day: true. */
+export function openAt(hours: string, hour: number): boolean | undefined {
+  if (/24 ?(?:h|\/ ?7)|always|continuous/i.test(hours)) return true;
+  const match = /(\d{1,2})(?::?(\d{2}))?\s*[-–]\s*(\d{1,2})(?::?(\d{2}))?/.exec(hours);
+  if (!match) return undefined;
+  const [from, to] = [
+    Number(match[1]) + Number(match[2] ?? 0) / 60,
+    Number(match[3]) + Number(match[4] ?? 0) / 60,
+  ];
+  if (from > 24 || to > 24) return undefined;
+  return from <= to ? hour >= from && hour < to : hour >= from || hour < to;
+}
+
+/** The hour at which it answered most often, at least twice. */
+function bestHourOf(attempts: readonly Attempt[]): number | undefined {
+  const counts = new Map<number, number>();
+  for (const { hour, answered } of attempts) if (answered) counts.set(hour, (counts.get(hour) ?? 0) + 1);
+  const [best] = [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0]);
+  return best && best[1] >= 2 ? best[0] : undefined;
+}
+
+function whyOf(
+  { facility, tries, answers, isOpen, distanceKm }: Omit<Ranked, 'why'>,
+  overGround: number | undefined,
+): string {
+  const words = [
+    ...(tries === 0
+      ? ['never tried']
+      : answers === 0
+        ? [`silent in ${tries} ${tries === 1 ? 'try' : 'tries'}`]
+        : [`answered ${answers} of ${tries} times`]),
+    ...(overGround === undefined && declaredChance(facility) !== undefined
+      ? [`${facility.reliabilityPercent} % by its list`]
+      : overGround === undefined
+        ? distanceKm === undefined
+          ? ['nobody knows where it is']
+          : ['by its distance alone, which says little']
+        : [
+            overGround >= 0.7
+              ? 'free over the ground'
+              : overGround >= 0.3
+                ? 'weak over the ground'
+                : 'behind the ground',
+          ]),
+    ...(isOpen === false ? ['closed at this hour by its list'] : []),
+  ];
+  return words.join(', ');
+}
