@@ -1,3 +1,4 @@
+import { transmitAmps } from '@mistpeak/core/beacon/cost';
 import { NATURES, type Chemistry } from '@mistpeak/core/power/battery';
 import type { Item } from '@mistpeak/core/kit/item';
 import type { ChainView } from '@mistpeak/contract/chain';
@@ -11,13 +12,14 @@ import { useLive } from '../../live/store';
 /** What the form holds; the server’s version is not the form’s. */
 export type Written = Omit<FieldSettings, 'version'>;
 
-/** Share of what a transmitter draws that leaves it as radio (common practice, no source). */
-const EFFICIENCY = 0.45;
 export const BUS_V = 12.8;
 const USUAL_MHZ = 144.8;
 
 /** Cells in series of a bank of 12 V. */
 export const cellsOf12V = (chemistry: Chemistry): number => NATURES[chemistry].cellsOf12V;
+
+/** To a tenth of an ampere: more nobody knows of a set. */
+const keyedAmps = (powerW: number): number => Math.round(transmitAmps({ powerW, volts: BUS_V }) * 10) / 10;
 
 /** What draws, by the kit: the parts of the chain that live on the field battery, and the transmitter while it is keyed. */
 export function loadsOf(parts: readonly Item[], watts: number, keyedPercent: number): LoadSettings[] {
@@ -30,7 +32,7 @@ export function loadsOf(parts: readonly Item[], watts: number, keyedPercent: num
     })),
     {
       name: 'Transmitting',
-      amps: Math.round((watts / EFFICIENCY / BUS_V) * 10) / 10,
+      amps: keyedAmps(watts),
       sharePercent: keyedPercent,
     },
   ];
@@ -38,8 +40,7 @@ export function loadsOf(parts: readonly Item[], watts: number, keyedPercent: num
 
 /** Where nothing was told yet: a usual battery, the radio’s wire, the antenna of the chain. */
 function usual(chain: ChainView | undefined, watts: number, antenna: Written['antenna']): Written {
-  const amps = Math.round((watts / EFFICIENCY / BUS_V) * 10) / 10;
-  const wire: WireSettings = { name: 'Battery to radio', oneWayM: 3, areaMm2: 4, amps };
+  const wire: WireSettings = { name: 'Battery to radio', oneWayM: 3, areaMm2: 4, amps: keyedAmps(watts) };
   return {
     bank: { chemistry: 'lead-acid', ampHours: 40, cells: 6 },
     loads: loadsOf(chain?.parts ?? [], watts, 1),
