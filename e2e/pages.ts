@@ -37,16 +37,21 @@ export async function goTo(
   const pages = page.getByRole('navigation', { name: 'Pages' });
   await expect(pages).toBeVisible();
   const link = pages.getByRole('link', { name: new RegExp(`^${name}`) });
-  if ((await link.count()) > 0) {
-    await link.click();
-    // A page is fetched at its first visit; until then the one before it stands there, with fields of the same names.
-    return expect(link).toHaveAttribute('aria-current', 'page');
-  }
-  // On a phone a group of several pages opens as a list.
+  if ((await link.count()) > 0) await link.click();
+  else await goByGroup(page, name);
+  // A page is fetched at its first visit; until then the one before it stands there, with fields of the same names.
+  const shown = name.toLowerCase().replace(' ', '-');
+  await expect(page.locator(`main[data-page="${shown}"]`)).toBeVisible();
+}
+
+/** On a phone a group of several pages opens as a list. */
+async function goByGroup(page: Page, name: string): Promise<void> {
   const tune = ['Levels', 'Path', 'Beacon'];
   const operate = ['Air', 'Watch', 'Messages', 'Terminal', 'Mail', 'Ways'];
-  const group = tune.includes(name) ? 'Tune' : operate.includes(name) ? 'Operate' : 'Prepare';
-  await pages.getByRole('button', { name: group }).click();
+  const keep = ['Logbook', 'Field'];
+  const groups = { Tune: tune, Operate: operate, Keep: keep };
+  const group = Object.entries(groups).find(([, names]) => names.includes(name))?.[0] ?? 'Prepare';
+  await page.getByRole('navigation', { name: 'Pages' }).getByRole('button', { name: group }).click();
   await page.getByRole('menuitem', { name }).click();
 }
 

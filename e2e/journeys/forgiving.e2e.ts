@@ -156,6 +156,11 @@ test('a page that does not come leaves all else as it is, and is fetched when it
   await expect(page.getByRole('heading', { name: 'This page is not here yet' })).toBeVisible();
   await goTo(page, 'TNC');
   await expect(page.getByRole('heading', { name: 'TNC', exact: true })).toBeVisible();
+  // A part of a page that does not come takes no more with it than its page.
+  await page.route(/station-map/, (route) => route.abort());
+  await goTo(page, 'Air');
+  await expect(page.getByRole('heading', { name: 'This page cannot be shown' })).toBeVisible();
+  await expect(page.getByRole('banner')).toBeVisible();
   isGiven = true;
   await goTo(page, 'Call signs');
   await expect(page.getByRole('heading', { name: /^Call signs of/ })).toBeVisible();

@@ -218,7 +218,7 @@ test('what is sent is judged by a second receiver: level and keying tone', async
     await expect(check.getByRole('button', { name: /Let the link send at|The link sends so/ })).toBeVisible({
       timeout: 1000,
     });
-  }).toPass({ timeout: 200_000 });
+  }).toPass({ timeout: 100_000 });
   await expect(check.getByRole('row', { name: /−6 dBFS/ })).toContainText(/−[5-8] dBFS/);
 
   await test.step('the keying tone of 15 kHz is not heard beside the data', async () => {

@@ -1,5 +1,6 @@
 import { createBrowserRouter, redirect } from 'react-router';
 import { Frame } from './frame/frame';
+import { PageFailed } from './frame/page-failed';
 import { HOME_PATH, PAGES } from './routes';
 
 export const router = createBrowserRouter([
@@ -7,7 +8,10 @@ export const router = createBrowserRouter([
     element: <Frame />,
     HydrateFallback: () => null,
     children: [
-      ...PAGES.map(({ path, more = '', page: Page }) => ({ path: path + more, element: <Page /> })),
+      {
+        errorElement: <PageFailed />,
+        children: PAGES.map(({ path, more = '', page: Page }) => ({ path: path + more, element: <Page /> })),
+      },
       // Before anything is drawn: a redirect by a drawn element would undo a click that came in the meantime.
       { path: '*', loader: () => redirect(HOME_PATH), element: null },
     ],

@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { Outlet } from 'react-router';
+import { Outlet, useLocation } from 'react-router';
 import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
 import { useAccess } from '../live/access';
@@ -19,6 +19,8 @@ import { WatcherNote } from './watcher-note';
 export function Frame() {
   const hasOperator = useLive((state) => state.operator !== null);
   const isWaiting = useLive((state) => state.connection === 'connecting');
+  // Follows the address when the page is there, not when it is asked for.
+  const { pathname } = useLocation();
   const isNobody = useAccess(({ role }) => role === null);
   if (isNobody) return <EntrancePage />;
   if (isWaiting) return <p className="p-8 text-ink2">Reaching Mistpeak …</p>;
@@ -40,7 +42,12 @@ export function Frame() {
           <RemovalNotes />
           <NetReminder />
         </div>
-        <main id="page" tabIndex={-1} className="min-h-0 flex-1 md:overflow-y-auto">
+        <main
+          id="page"
+          data-page={pathname.split('/')[1]}
+          tabIndex={-1}
+          className="min-h-0 flex-1 md:overflow-y-auto"
+        >
           {hasOperator ? (
             <Suspense fallback={<p className="p-8 text-ink2">Opening the page …</p>}>
               <Outlet />

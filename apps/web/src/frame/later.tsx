@@ -1,4 +1,4 @@
-import { lazy, useEffect, useReducer, type ComponentType } from 'react';
+import { lazy, useEffect, useReducer, useRef, type ComponentType } from 'react';
 import { useLive } from '../live/store';
 import { Button } from '../pieces/button';
 
@@ -8,8 +8,10 @@ export interface LaterPage {
   readonly fetch: () => Promise<void>;
 }
 
+/** again: at once; forget: at the next visit. */
 interface Shown {
   readonly again: () => void;
+  readonly forget: () => void;
 }
 
 /** A server that stands still neither gives the page nor says no. */
@@ -25,6 +27,7 @@ export function later(load: () => Promise<ComponentType>): LaterPage {
   const fetch = async (): Promise<void> => {
     loaded = await load();
   };
+  const forget = (): void => void (attempt = undefined);
   const begin = (): ComponentType<Shown> =>
     lazy(async () => {
       await Promise.race([fetch().catch(() => undefined), new Promise((over) => setTimeout(over, LIMIT_MS))]);
@@ -33,30 +36,37 @@ export function later(load: () => Promise<ComponentType>): LaterPage {
   function Page() {
     const [, draw] = useReducer((count: number) => count + 1, 0);
     const again = (): void => {
-      attempt = undefined;
+      forget();
       draw();
     };
     const Now = loaded ?? (attempt ??= begin());
-    return <Now again={again} />;
+    return <Now again={again} forget={forget} />;
   }
   return { Page, fetch };
 }
 
-function NotFetched({ again }: Shown) {
+function NotFetched({ again, forget }: Shown) {
+  useEffect(() => forget, [forget]);
   const isServerThere = useLive(({ connection }) => connection === 'open');
+  const wasAway = useRef(false);
   useEffect(() => {
-    if (!isServerThere) return;
-    const timer = setTimeout(again, 500);
-    return () => clearTimeout(timer);
-  });
+    if (!isServerThere) wasAway.current = true;
+    else if (wasAway.current) again();
+    // Each time the server comes or goes; while it stands there a second try would tell the same.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isServerThere]);
   return (
     <div className="flex max-w-xl flex-col items-start gap-3 p-8">
       <h1>This page is not here yet</h1>
       <p>
         Mistpeak did not give it. What runs goes on: links, what is heard, what was sent. It is fetched again
-        as soon as Mistpeak answers.
+        when Mistpeak is back. If it does not come though Mistpeak is there, Mistpeak was renewed meanwhile:
+        load all of it anew.
       </p>
-      <Button onClick={again}>Fetch it now</Button>
+      <div className="flex flex-wrap gap-3">
+        <Button onClick={again}>Fetch it now</Button>
+        <Button onClick={() => location.reload()}>Load all of it anew</Button>
+      </div>
     </div>
   );
 }

@@ -65,28 +65,29 @@ export function TextField({
   );
 }
 
-/** A number typed with a comma or a point; NaN while it is none, undefined when it is empty. */
-export function NumberField({
-  value,
-  set,
-  ...rest
-}: Described & { value: number | undefined; set: (value: number | undefined) => void }) {
+interface TypedNumber {
+  readonly value: number | undefined;
+  readonly set: (value: number | undefined) => void;
+}
+
+/** What an input shows and takes of a number typed with a comma or a point: NaN while it is none, undefined when it is empty. */
+export function useTypedNumber({ value, set }: TypedNumber): ComponentProps<'input'> {
   const written = Number.isFinite(value) ? String(value) : '';
   const [text, setText] = useState(written);
   // Set from elsewhere meanwhile: what stands there is that.
   if (!Object.is(typedNumber(text), typedNumber(written)) && !Number.isNaN(value)) setText(written);
-  return (
-    <TextField
-      mono
-      inputMode="decimal"
-      value={text}
-      onChange={({ target }) => {
-        setText(target.value);
-        set(target.value.trim() === '' ? undefined : typedNumber(target.value));
-      }}
-      {...rest}
-    />
-  );
+  return {
+    inputMode: 'decimal',
+    value: text,
+    onChange: ({ target }) => {
+      setText(target.value);
+      set(target.value.trim() === '' ? undefined : typedNumber(target.value));
+    },
+  };
+}
+
+export function NumberField({ value, set, ...rest }: Described & TypedNumber) {
+  return <TextField mono {...useTypedNumber({ value, set })} {...rest} />;
 }
 
 export function SelectField({ label, hint, error, children, ...rest }: Described & ComponentProps<'select'>) {

@@ -46,8 +46,22 @@ export const facilityOf = (facts: FacilityFacts, source: Source): Facility => ({
   sources: Object.fromEntries(toldFacts(facts).map((name) => [name, source])),
 });
 
+const FACTS: readonly (keyof FacilityFacts)[] = [
+  'kind',
+  'call',
+  'frequencyMHz',
+  'mode',
+  'baud',
+  'position',
+  'heightM',
+  'hours',
+  'toneHz',
+  'shiftMHz',
+  'reliabilityPercent',
+  'qualityPercent',
+  'notes',
+];
+
 /** The names of the facts that say something. */
 export const toldFacts = (facts: FacilityFacts): (keyof FacilityFacts)[] =>
-  (Object.keys(facts) as (keyof FacilityFacts)[]).filter(
-    (name) => name !== ('sources' as string) && facts[name] !== undefined && facts[name] !== '',
-  );
+  FACTS.filter((name) => facts[name] !== undefined && facts[name] !== '');

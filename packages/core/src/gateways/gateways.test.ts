@@ -218,6 +218,13 @@ describe('the order to call in', () => {
     ]);
   });
 
+  it('how the ground is told, by its chance', () => {
+    const words = [0.7, 0.69, 0.3, 0.29].map((chance) => order([], () => chance)[0]?.why);
+    expect(words).toEqual(
+      ['free over', 'weak over', 'weak over', 'behind'].map((one) => `never tried, ${one} the ground`),
+    );
+  });
+
   it('by hand: chance 0.5 as two tries, one answer of today, one silence of 60 days ago at another hour', () => {
     const attempts = [tried('QH5VEL-10', true, 0), tried('QH5VEL-10', false, 60, 4)];
     const [one] = rank([far], { here: HERE, nowMs: NOW, hour: 12, attempts, chanceOver: () => 0.5 });

@@ -46,6 +46,9 @@ const UNKNOWN_CHANCE = 0.3;
 const HF_MHZ = 30;
 /** Declared closed: lists are often wrong about hours. */
 const CLOSED = 0.25;
+/** From these chances on in words. */
+const FREE = 0.7;
+const WEAK = 0.3;
 const DAY_MS = 86_400_000;
 
 /** In the order to call: the likeliest to answer first; of two alike the nearer. */
@@ -117,30 +120,25 @@ function bestHourOf(attempts: readonly Attempt[]): number | undefined {
   return best && best[1] >= 2 ? best[0] : undefined;
 }
 
-function whyOf(
-  { facility, tries, answers, isOpen, distanceKm }: Omit<Ranked, 'why'>,
+function whyOf(ranked: Omit<Ranked, 'why'>, overGround: number | undefined): string {
+  const closed = ranked.isOpen === false ? ['closed at this hour by its list'] : [];
+  return [triesInWords(ranked), groundInWords(ranked, overGround), ...closed].join(', ');
+}
+
+function triesInWords({ tries, answers }: Pick<Ranked, 'tries' | 'answers'>): string {
+  if (tries === 0) return 'never tried';
+  if (answers > 0) return `answered ${answers} of ${tries} times`;
+  return `silent in ${tries} ${tries === 1 ? 'try' : 'tries'}`;
+}
+
+function groundInWords(
+  { facility, distanceKm }: Omit<Ranked, 'why'>,
   overGround: number | undefined,
 ): string {
-  const words = [
-    ...(tries === 0
-      ? ['never tried']
-      : answers === 0
-        ? [`silent in ${tries} ${tries === 1 ? 'try' : 'tries'}`]
-        : [`answered ${answers} of ${tries} times`]),
-    ...(overGround === undefined && declaredChance(facility) !== undefined
-      ? [`${facility.reliabilityPercent} % by its list`]
-      : overGround === undefined
-        ? distanceKm === undefined
-          ? ['nobody knows where it is']
-          : ['by its distance alone, which says little']
-        : [
-            overGround >= 0.7
-              ? 'free over the ground'
-              : overGround >= 0.3
-                ? 'weak over the ground'
-                : 'behind the ground',
-          ]),
-    ...(isOpen === false ? ['closed at this hour by its list'] : []),
-  ];
-  return words.join(', ');
+  if (overGround !== undefined) {
+    if (overGround >= FREE) return 'free over the ground';
+    return overGround >= WEAK ? 'weak over the ground' : 'behind the ground';
+  }
+  if (declaredChance(facility) !== undefined) return `${facility.reliabilityPercent} % by its list`;
+  return distanceKm === undefined ? 'nobody knows where it is' : 'by its distance alone, which says little';
 }

@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import {
   exposureOf,
+  keyedShareOf,
   GROUPS,
   RULES,
   type Exposure,
@@ -8,6 +10,7 @@ import {
 } from '@mistpeak/core/exposure/exposure';
 import { formatHeight, type UnitSystem } from '@mistpeak/core/units/units';
 import type { AntennaSettings } from '@mistpeak/contract/field';
+import { Button } from '../../pieces/button';
 import { Choice } from '../../pieces/choice';
 import { NumberField, SelectField } from '../../pieces/field';
 import { OperatorOnly } from '../../pieces/operator-only';
@@ -68,6 +71,10 @@ export function ExposurePart({ field: { values, set }, units }: { field: Field; 
             {number('feedLossDb', 'Line loss, dB', 'Between set and antenna.')}
             {number('keyedPercent', 'Keyed, %', 'Of the averaging time, at the busiest.')}
           </div>
+          <KeyedShare
+            averagedMin={exposure?.limit.averagedMin ?? 30}
+            use={(keyedPercent) => change({ keyedPercent })}
+          />
           <SelectField
             label="Limits"
             value={antenna.rule}
@@ -93,6 +100,25 @@ export function ExposurePart({ field: { values, set }, units }: { field: Field; 
         </div>
       </OperatorOnly>
     </div>
+  );
+}
+
+/** From packets that come at an interval: the worst averaging time begins with one of them. */
+function KeyedShare({ averagedMin, use }: { averagedMin: number; use: (percent: number) => void }) {
+  const [airS, setAir] = useState<number | undefined>(0.7);
+  const [everyMin, setEvery] = useState<number | undefined>(2);
+  const share = keyedShareOf((airS ?? NaN) * 1000, (everyMin ?? NaN) * 60_000, averagedMin);
+  const percent = Math.round(share * 1000) / 10;
+  return (
+    <section aria-label="Keyed by beacons" className="grid grid-cols-2 gap-3">
+      <NumberField label="A packet of, s" value={airS} set={setAir} />
+      <NumberField label="every, min" value={everyMin} set={setEvery} />
+      <div>
+        <Button disabled={!(percent >= 0)} onClick={() => use(percent)}>
+          {percent >= 0 ? `Keyed ${percent} %` : 'Two numbers, please'}
+        </Button>
+      </div>
+    </section>
   );
 }
 

@@ -2,13 +2,14 @@ import { useParams } from 'react-router';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
+import { differencesOf, ElsewhereNote } from '../../pieces/elsewhere-note';
 import { DraftNote } from '../../pieces/draft-note';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { SectionLinks } from '../../pieces/section-links';
 import { BatteryPart } from './battery-part';
 import { ExposurePart } from './exposure-part';
-import { useField } from './field-settings';
+import { useField, type Written } from './field-settings';
 import { WiresPart } from './wires-part';
 
 const SECTIONS = {
@@ -16,6 +17,26 @@ const SECTIONS = {
   wires: 'Wires and fuses',
   exposure: 'Distance from the antenna',
 } as const;
+
+const LABELS = { bank: 'Battery', loads: 'What draws', sun: 'Sun', wires: 'Wires', antenna: 'Antenna' };
+
+/** The parts of the form as one line each. */
+const inWords = ({
+  bank,
+  loads,
+  panelW,
+  skyPercent,
+  wires,
+  antenna,
+}: Written): Record<keyof typeof LABELS, string> => ({
+  bank: `${bank.chemistry}, ${bank.ampHours} Ah, ${bank.cells} cells`,
+  loads: loads.map(({ name, amps, sharePercent }) => `${name} ${amps} A ${sharePercent} %`).join('; '),
+  sun: `${panelW} W, sky ${skyPercent} %`,
+  wires: wires
+    .map(({ name, oneWayM, areaMm2, amps }) => `${name} ${oneWayM} m ${areaMm2} mm² ${amps} A`)
+    .join('; '),
+  antenna: Object.values(antenna).join(', '),
+});
 
 /** How long does the battery last, are the wires right, how far must people stay? */
 export function FieldPage() {
@@ -35,16 +56,19 @@ export function FieldPage() {
       )}
       <OperatorOnly>
         <div className="flex flex-wrap items-center gap-3 border-t border-line pt-3">
-          <Button disabled={field.isSaved || field.attempt.isBusy} onClick={() => void field.save()}>
+          <Button
+            disabled={field.isSaved || field.attempt.isBusy || field.elsewhere !== undefined}
+            onClick={() => void field.save()}
+          >
             {field.isSaved ? 'Saved' : 'Save what goes along'}
           </Button>
-          {field.wasBegun && <DraftNote drop={field.drop} />}
+          {field.wasBegun && !field.elsewhere && <DraftNote drop={field.drop} />}
           {field.elsewhere && (
-            <p role="alert" className="flex flex-wrap items-center gap-3 text-[13.5px]">
-              It was saved elsewhere meanwhile.
-              <Button onClick={field.keepMine}>Keep mine</Button>
-              <Button onClick={field.drop}>Take what is saved</Button>
-            </p>
+            <ElsewhereNote
+              differences={differencesOf(inWords(field.values), inWords(field.elsewhere), LABELS)}
+              keepMine={field.keepMine}
+              takeOther={field.drop}
+            />
           )}
           {field.attempt.problem && <ProblemNote problem={field.attempt.problem} />}
         </div>

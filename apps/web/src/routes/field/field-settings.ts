@@ -5,7 +5,7 @@ import type { ChainView } from '@mistpeak/contract/chain';
 import type { FieldSettings, LoadSettings, WireSettings } from '@mistpeak/contract/field';
 import { command } from '../../api';
 import { useAttempt, type Attempt } from '../../live/attempt';
-import { useDraft, type Draft } from '../../live/draft';
+import { isAlike, useDraft, type Draft } from '../../live/draft';
 import { useOwnRadio } from '../../live/own-radio';
 import { useLive } from '../../live/store';
 
@@ -82,7 +82,7 @@ export function useField(): Field {
   return {
     ...draft,
     attempt,
-    isSaved: saved !== undefined && JSON.stringify(draft.values) === JSON.stringify(begun),
+    isSaved: saved !== undefined && isAlike(draft.values, begun),
     save: async () => {
       const body = { ...draft.values, ...(version === undefined ? {} : { version }) };
       if (await attempt.attempt(() => command('PUT', '/field', body))) draft.drop();

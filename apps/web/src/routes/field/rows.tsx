@@ -1,7 +1,6 @@
 import { Plus, X } from 'lucide-react';
-import { typedNumber } from '@mistpeak/core/units/typed-number';
-import { useState } from 'react';
 import { Button } from '../../pieces/button';
+import { useTypedNumber } from '../../pieces/field';
 
 interface Column<Row> {
   readonly key: keyof Row & string;
@@ -89,20 +88,13 @@ export function Rows<Row extends object>({
 }
 
 function NumberCell({ label, value, set }: { label: string; value: number; set: (value: number) => void }) {
-  const written = Number.isFinite(value) ? String(value) : '';
-  const [text, setText] = useState(written);
-  if (!Object.is(typedNumber(text), typedNumber(written)) && !Number.isNaN(value)) setText(written);
+  const typed = useTypedNumber({ value, set: (now) => set(now ?? NaN) });
   return (
     <input
       aria-label={label}
-      inputMode="decimal"
       aria-invalid={!Number.isFinite(value)}
-      value={text}
-      onChange={({ target }) => {
-        setText(target.value);
-        set(target.value.trim() === '' ? NaN : typedNumber(target.value));
-      }}
       className={`${CELL} font-mono`}
+      {...typed}
     />
   );
 }
