@@ -79,6 +79,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   ],
   listening: ['adapters', 'links', 'record'],
   field: ['adapters', 'commands', 'live', 'problems', 'removals'],
+  gateways: ['adapters', 'commands', 'live', 'problems', 'removals'],
   maps: ['database', 'live', 'problems'],
   'own-objects': [
     'adapters',
@@ -165,7 +166,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   diagnosis: ['ax25', 'bits', 'digipeating', 'port-voice', 'proof'],
   digipeating: ['ax25', 'bits', 'callsign', 'machine'],
   exposure: [],
-  gateways: ['bits', 'callsign', 'geo', 'units'],
+  gateways: ['bits', 'callsign', 'geo', 'stations', 'units', 'voice-list'],
   geo: ['bits'],
   hdlc: [],
   internet: ['ax25', 'bits', 'callsign', 'digipeating', 'machine'],

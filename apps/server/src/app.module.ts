@@ -26,6 +26,8 @@ import { FramesBySource1700000008000 } from './record/frames-by-source.migration
 import { Hearing1700000004000 } from './record/frames.migration.js';
 import { Field1700000043000 } from './field/field.migration.js';
 import { FieldModule } from './field/field.module.js';
+import { Gateways1700000044000 } from './gateways/gateways.migration.js';
+import { GatewaysModule } from './gateways/gateways.module.js';
 import { Keeping1700000042000 } from './record/keeping.migration.js';
 import { SummedScraps1700000016000 } from './record/summed-scraps.migration.js';
 import { Origins1700000017000 } from './record/origins.migration.js';
@@ -149,6 +151,7 @@ export const MIGRATIONS = [
   OwnObjects1700000041000,
   Keeping1700000042000,
   Field1700000043000,
+  Gateways1700000044000,
 ];
 
 @Module({})
@@ -224,6 +227,7 @@ export class AppModule {
         MapsModule,
         OwnObjectsModule,
         FieldModule,
+        GatewaysModule,
         ...tiles,
         ...map,
         ...page,

@@ -52,6 +52,8 @@ export async function createApplication(configuration: Configuration): Promise<I
   app.useBodyParser('raw', { type: TILE_TYPE, limit: '32mb' });
   app.useBodyParser('raw', { type: LETTERS_TYPE, limit: '64mb' });
   app.use(json({ limit: '4kb', type: (request) => isJson(request) && isOpen(request), verify }));
+  // A list of tens of thousands of gateways.
+  app.use(json({ limit: '24mb', type: (request) => isJson(request) && isList(request), verify }));
   // A kit of hundreds of items is longer than the usual limit.
   app.use(json({ limit: '4mb', type: isJson, verify }));
   app.setGlobalPrefix('api/v1', { exclude: ['enter', 'map/island.geojson'] });
@@ -70,6 +72,8 @@ export async function createApplication(configuration: Configuration): Promise<I
 
 const isJson = ({ headers }: IncomingMessage): boolean =>
   /^application\/json\b/.test(headers['content-type'] ?? '');
+
+const isList = ({ url = '' }: IncomingMessage): boolean => url === '/api/v1/gateways/lists';
 
 const isOpen = ({ method, url = '' }: IncomingMessage): boolean =>
   isOpenRoute({ method: method ?? '', path: url.split('?')[0] ?? '' });

@@ -2,6 +2,7 @@ import type { HealthView } from './health.js';
 import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
 import type { FieldEvents, FieldSnapshot } from './live/field.js';
+import type { GatewaysEvents, GatewaysSnapshot } from './live/gateways.js';
 import type { GatingEvents, GatingSnapshot } from './live/gating.js';
 import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
@@ -42,7 +43,8 @@ export interface Snapshot
     WatchSnapshot,
     MapsSnapshot,
     OwnObjectsSnapshot,
-    FieldSnapshot {
+    FieldSnapshot,
+    GatewaysSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -68,7 +70,8 @@ interface LiveData
     WatchEvents,
     MapsEvents,
     OwnObjectsEvents,
-    FieldEvents {
+    FieldEvents,
+    GatewaysEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

@@ -13,6 +13,7 @@ import { mail, type MailState } from './slices/mail';
 import { maps, type MapsState } from './slices/maps';
 import { messages, type MessagesState } from './slices/messages';
 import { field, type FieldState } from './slices/field';
+import { gateways, type GatewaysState } from './slices/gateways';
 import { ownObjects, type OwnObjectsState } from './slices/own-objects';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
@@ -44,7 +45,8 @@ export interface LiveState
     WatchState,
     MapsState,
     OwnObjectsState,
-    FieldState {
+    FieldState,
+    GatewaysState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -73,6 +75,7 @@ const SLICES = [
   maps,
   ownObjects,
   field,
+  gateways,
 ] as const;
 
 const EMPTY = {
@@ -109,6 +112,7 @@ const FOLDS = {
   ...maps.on,
   ...ownObjects.on,
   ...field.on,
+  ...gateways.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

@@ -41,6 +41,10 @@ export interface Facility extends FacilityFacts {
 /** Two are the same where call and frequency are: within half a step of 5 kHz. */
 export const SAME_MHZ = 0.0025;
 
+/** By which one is named: call and frequency to the step of merging. */
+export const facilityKey = ({ call, frequencyMHz }: Pick<FacilityFacts, 'call' | 'frequencyMHz'>): string =>
+  `${call} ${frequencyMHz.toFixed(4)}`;
+
 export const facilityOf = (facts: FacilityFacts, source: Source): Facility => ({
   ...facts,
   sources: Object.fromEntries(toldFacts(facts).map((name) => [name, source])),

@@ -1,12 +1,16 @@
 import { wayTo, type Position } from '../geo/position.js';
 import type { Facility } from './facility.js';
 
-/** One attempt of our own. hour: of the day, 0–23, where it was made. */
+/** One attempt. hour: of the day, 0–23, where it was made. */
 export interface Attempt {
   readonly call: string;
   readonly atMs: number;
   readonly hour: number;
   readonly answered: boolean;
+  /** Absent: nobody knows from where. */
+  readonly from?: Position;
+  /** Another operator who told of it; absent: our own. */
+  readonly reporter?: string;
 }
 
 /** What is known for the order. now: hour of the day there. chanceOver: over the ground, 0–1, where it is known. */
@@ -24,8 +28,12 @@ export interface Ranked {
   readonly chance: number;
   readonly distanceKm: number | undefined;
   readonly bearingDeg: number | undefined;
+  /** Our own. */
   readonly tries: number;
   readonly answers: number;
+  /** What other operators told. */
+  readonly reports: number;
+  readonly reportedAnswers: number;
   readonly lastAnsweredMs: number | undefined;
   readonly bestHour: number | undefined;
   readonly isOpen: boolean | undefined;
@@ -43,6 +51,11 @@ const NEAR_HOURS = 3;
 const HALF_KM = 25;
 /** Where nobody knows where it is. */
 const UNKNOWN_CHANCE = 0.3;
+/** From so near, km, a try tells all of what it says of here; from further off half, from beyond the last a quarter. */
+const NEAR_KM = 10;
+const FAR_KM = 50;
+/** What another tells counts half: antenna and patience were his. */
+const REPORTED = 0.5;
 const HF_MHZ = 30;
 /** Declared closed: lists are often wrong about hours. */
 const CLOSED = 0.25;
@@ -66,28 +79,39 @@ function rankOne(facility: Facility, context: RankContext, attempts: readonly At
   const overGround = context.chanceOver(facility);
   const prior = overGround ?? declaredChance(facility) ?? chanceByDistance(way?.distanceKm);
   let [weight, weighed] = [0, 0];
-  for (const { atMs, hour, answered } of attempts) {
-    const age = 0.5 ** (Math.max(0, context.nowMs - atMs) / DAY_MS / HALF_DAYS);
-    const one = age * (hoursApart(hour, context.hour) <= NEAR_HOURS ? 1 : 0.5);
+  for (const attempt of attempts) {
+    const one = weightOf(attempt, context);
     weight += one;
-    if (answered) weighed += one;
+    if (attempt.answered) weighed += one;
   }
   const isOpen = openAt(facility.hours, context.hour);
   const reached = (PRIOR_TRIES * prior + weighed) / (PRIOR_TRIES + weight);
-  const answers = attempts.filter(({ answered }) => answered);
+  const own = attempts.filter(({ reporter }) => reporter === undefined);
+  const answers = own.filter(({ answered }) => answered);
   const lastAnsweredMs = answers.length > 0 ? Math.max(...answers.map(({ atMs }) => atMs)) : undefined;
   const ranked = {
     facility,
     chance: reached * (isOpen === false ? CLOSED : 1),
     distanceKm: way?.distanceKm,
     bearingDeg: way?.bearingDeg,
-    tries: attempts.length,
+    tries: own.length,
     answers: answers.length,
+    reports: attempts.length - own.length,
+    reportedAnswers: attempts.filter(({ answered }) => answered).length - answers.length,
     lastAnsweredMs,
     bestHour: bestHourOf(attempts),
     isOpen,
   };
   return { ...ranked, why: whyOf(ranked, overGround) };
+}
+
+/** How much a try says of a call from here at this hour, 0–1. */
+function weightOf({ atMs, hour, from, reporter }: Attempt, { here, nowMs, hour: now }: RankContext): number {
+  const age = 0.5 ** (Math.max(0, nowMs - atMs) / DAY_MS / HALF_DAYS);
+  const byHour = hoursApart(hour, now) <= NEAR_HOURS ? 1 : 0.5;
+  const km = from === undefined ? 0 : wayTo(here, from).distanceKm;
+  const byPlace = km <= NEAR_KM ? 1 : km <= FAR_KM ? 0.5 : 0.25;
+  return age * byHour * byPlace * (reporter === undefined ? 1 : REPORTED);
 }
 
 /** On HF the list’s own prediction says more than the distance. */
@@ -125,7 +149,14 @@ function whyOf(ranked: Omit<Ranked, 'why'>, overGround: number | undefined): str
   return [triesInWords(ranked), groundInWords(ranked, overGround), ...closed].join(', ');
 }
 
-function triesInWords({ tries, answers }: Pick<Ranked, 'tries' | 'answers'>): string {
+function triesInWords({
+  tries,
+  answers,
+  reports,
+  reportedAnswers,
+}: Pick<Ranked, 'tries' | 'answers' | 'reports' | 'reportedAnswers'>): string {
+  if (tries === 0 && reports > 0)
+    return `never tried, others reached it ${reportedAnswers} of ${reports} times`;
   if (tries === 0) return 'never tried';
   if (answers > 0) return `answered ${answers} of ${tries} times`;
   return `silent in ${tries} ${tries === 1 ? 'try' : 'tries'}`;
