@@ -8,6 +8,7 @@ import { kissBenchmark } from './kiss.js';
 import { levelsBenchmark } from './levels.js';
 import { mailBenchmark } from './mail.js';
 import { mapBenchmark } from './map.js';
+import { memoryBenchmark } from './memory.js';
 import { messagesBenchmark } from './messages.js';
 import { modemBenchmark } from './modem.js';
 import { pathsBenchmark } from './paths.js';
@@ -28,6 +29,7 @@ const BENCHMARKS: Record<string, () => Promise<void> | void> = {
   hostile: hostileBenchmark,
   drawn: drawnBenchmark,
   map: mapBenchmark,
+  memory: memoryBenchmark,
   mail: mailBenchmark,
   messages: messagesBenchmark,
   modem: modemBenchmark,

@@ -6,7 +6,7 @@ import { encodeKiss } from '@mistpeak/core/kiss/codec';
 import { launchBrowser } from './browser.js';
 import { Station } from './station.js';
 
-const STATIONS = 3000;
+const STATIONS = 5000;
 const SYMBOLS = '>-[#&_YsOkvjb';
 const DRAG_STEPS = 60;
 const FRAMES_PER_SECOND = 50;
@@ -20,7 +20,7 @@ interface Pace {
 }
 
 /**
- * The time between two pictures while the map is dragged: with three thousand stations against with none, and while
+ * The time between two pictures while the map is dragged: with five thousand stations against with none, and while
  * fifty frames come in each second; then the time from the press to the drawn log, and back.
  */
 export async function mapBenchmark(): Promise<void> {

@@ -30,6 +30,7 @@ export async function goTo(
     | 'Terminal'
     | 'Mail'
     | 'Ways'
+    | 'Gateways'
     | 'Logbook'
     | 'Field'
     | 'Settings',
@@ -48,7 +49,7 @@ export async function goTo(
 async function goByGroup(page: Page, name: string): Promise<void> {
   const tune = ['Levels', 'Path', 'Beacon'];
   const operate = ['Air', 'Watch', 'Messages', 'Terminal', 'Mail', 'Ways'];
-  const keep = ['Logbook', 'Field'];
+  const keep = ['Gateways', 'Logbook', 'Field'];
   const groups = { Tune: tune, Operate: operate, Keep: keep };
   const group = Object.entries(groups).find(([, names]) => names.includes(name))?.[0] ?? 'Prepare';
   await page.getByRole('navigation', { name: 'Pages' }).getByRole('button', { name: group }).click();

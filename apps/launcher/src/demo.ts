@@ -1,5 +1,6 @@
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { setUpGateways } from './demo-gateways.js';
 import { followMail, setUpMail, type DemoPorts } from './demo-mail.js';
 import { setUpWatch } from './demo-watch.js';
 
@@ -249,6 +250,7 @@ export async function setUpDemo(
     await setUpMail(call, linkId, ports);
     await call('PUT', '/field', HUT_FIELD);
     await call('POST', '/field/readings', { kind: 'full', wasCharged: true, note: 'charged in the village' });
+    await setUpGateways(call, nowMs);
     await setUpWatch(call, mapFolder(data), nowMs);
     await call('PUT', '/internet/settings', { ...INTERNET, port: internetPort });
     await call('POST', `/links/${linkId}/open`);

@@ -162,6 +162,16 @@ export const PAGES: readonly Page[] = [
     page: later(async () => (await import('./routes/ways/ways-page')).WaysPage),
   },
   {
+    path: '/gateways',
+    more: '/:section?',
+    label: 'Gateways',
+    about:
+      'gateway, mailbox, node, repeater, directory, list, bearing, rose, try list, channels, CSV, import, nearest, card',
+    key: 'j',
+    group: 'Keep',
+    page: later(async () => (await import('./routes/gateways/gateways-page')).GatewaysPage),
+  },
+  {
     path: '/logbook',
     label: 'Logbook',
     about: 'record, trials, results, mark',

@@ -54,6 +54,28 @@ export interface PathJobs {
     };
     readonly answer: { readonly chances: readonly number[]; readonly isGroundKnown: boolean };
   };
+  /** What the ground leaves of the way to each gateway: the lesser chance of both ways, and the ground in even steps. */
+  gateways: {
+    readonly asked: {
+      readonly here: RadioEnd;
+      readonly there: readonly {
+        readonly key: string;
+        readonly end: RadioEnd;
+        readonly frequencyMHz: number;
+      }[];
+    };
+    readonly answer: {
+      readonly ways: readonly {
+        readonly key: string;
+        readonly chance: number;
+        readonly marginDb: number;
+        readonly heightsM: readonly number[];
+        /** Where the ground stands above the line of sight, of the whole way, 0–1. */
+        readonly blockedAt?: number;
+      }[];
+      readonly isGroundKnown: boolean;
+    };
+  };
   map: {
     readonly asked: ReachMapWish;
     readonly answer: {

@@ -47,6 +47,10 @@ async function work({ job, asked, tiles }: PathRequest): Promise<Answer<PathJob>
       const places = [asked.here, ...asked.there].map(({ position }) => position);
       return voice(asked, await terrainFor(tiles, places, 0));
     }
+    case 'gateways': {
+      const places = [asked.here, ...asked.there.map(({ end }) => end)].map(({ position }) => position);
+      return gateways(asked, await terrainFor(tiles, places, 0));
+    }
     case 'map':
       return map(asked, await terrainFor(tiles, [asked.centre.position], asked.radiusKm));
     case 'spots':
@@ -140,6 +144,35 @@ function voice({ here, there, frequencyMHz }: Asked<'voice'>, terrain: Terrain):
     return Math.min(out.chance, back.chance);
   });
   return { chances, isGroundKnown: terrain.covers(here.position) };
+}
+
+const SHOWN_HEIGHTS = 32;
+
+function gateways({ here, there }: Asked<'gateways'>, terrain: Terrain): Answer<'gateways'> {
+  const ground = (at: Position): number => terrain.heightM(at);
+  const ways = there.map(({ key, end, frequencyMHz }, i) => {
+    const {
+      profile,
+      clearance,
+      distanceKm,
+      there: out,
+      back,
+    } = reachBetween(here, end, ground, frequencyMHz);
+    tell(i / there.length);
+    const last = profile.heightsM.length - 1;
+    const heightsM = Array.from(
+      { length: SHOWN_HEIGHTS },
+      (_, step) => profile.heightsM[Math.round((step * last) / (SHOWN_HEIGHTS - 1))] as number,
+    );
+    return {
+      key,
+      chance: Math.min(out.chance, back.chance),
+      marginDb: Math.min(out.marginDb, back.marginDb),
+      heightsM,
+      ...(clearance.radii < 0 ? { blockedAt: clearance.km / distanceKm } : {}),
+    };
+  });
+  return { ways, isGroundKnown: terrain.covers(here.position) };
 }
 
 function map(wish: Asked<'map'>, terrain: Terrain): Answer<'map'> {

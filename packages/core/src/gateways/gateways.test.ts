@@ -102,6 +102,9 @@ describe('pasted text', () => {
     expect(found[0]?.position?.latitudeDeg).toBeCloseTo(-29.604, 2);
   });
 
+  it('words of the Q code are no calls', () =>
+    expect(recognise('QH5VEL-10 QRV on 144.850, QSY or QRT').map(({ call }) => call)).toEqual(['QH5VEL-10']));
+
   it('what stands on the next line belongs to the call before it', () => {
     const [one] = recognise('QH5SAL-10\n  7102 kHz, IG40');
     expect(one).toMatchObject({ call: 'QH5SAL-10', frequencyMHz: 7.102, locator: 'IG40' });
@@ -141,6 +144,18 @@ describe('merging', () => {
     ]);
     const [decided] = decide(directory, conflicts[0]!, LATER);
     expect(decided).toMatchObject({ hours: '08-20', sources: { hours: LATER } });
+  });
+
+  it('notes contradict nothing: both stand there, once, as far as there is room', () => {
+    const notesAfter = (notes: string): string | undefined => {
+      const { directory, conflicts } = merge([known], [facts('QH5VEL-10', 144.85, { notes })], LATER);
+      expect(conflicts).toEqual([]);
+      return directory[0]?.notes;
+    };
+    expect(notesAfter('valley')).toBe('ridge; valley');
+    expect(notesAfter('idge')).toBe('ridge');
+    expect(notesAfter('x'.repeat(193))).toBe(`ridge; ${'x'.repeat(193)}`);
+    expect(notesAfter('x'.repeat(194))).toBe('ridge');
   });
 
   it('2.5 kHz apart is another; a place written less finely is the same', () => {
@@ -213,7 +228,7 @@ describe('the order to call in', () => {
     const [first, second] = order([], ({ call }) => (call === 'QH5SAL-10' ? 0.1 : 0.8));
     expect(first?.facility.call).toBe('QH5VEL-10');
     expect([first?.why, second?.why]).toEqual([
-      'never tried, free over the ground',
+      'never tried, in reach over the ground',
       'never tried, behind the ground',
     ]);
   });
@@ -221,20 +236,53 @@ describe('the order to call in', () => {
   it('how the ground is told, by its chance', () => {
     const words = [0.7, 0.69, 0.3, 0.29].map((chance) => order([], () => chance)[0]?.why);
     expect(words).toEqual(
-      ['free over', 'weak over', 'weak over', 'behind'].map((one) => `never tried, ${one} the ground`),
+      ['in reach over', 'at the edge of reach over', 'at the edge of reach over', 'behind'].map(
+        (one) => `never tried, ${one} the ground`,
+      ),
     );
   });
 
-  it('by hand: chance 0.5 as two tries, one answer of today, one silence of 60 days ago at another hour', () => {
+  it('by hand: chance 0.5 over the ground, of which three in four answer, as two tries, one answer of today, one silence of 60 days ago at another hour', () => {
     const attempts = [tried('QH5VEL-10', true, 0), tried('QH5VEL-10', false, 60, 4)];
     const [one] = rank([far], { here: HERE, nowMs: NOW, hour: 12, attempts, chanceOver: () => 0.5 });
-    expect(one?.chance).toBeCloseTo((2 * 0.5 + 1) / (2 + 1 + 0.25), 9);
+    expect(one?.chance).toBeCloseTo((2 * 0.375 + 1) / (2 + 1 + 0.25), 9);
+  });
+
+  it('by hand: what others told counts half, and what was tried elsewhere the less the farther off', () => {
+    const from = (km: number) => ({
+      latitudeDeg: HERE.latitudeDeg + km / 111,
+      longitudeDeg: HERE.longitudeDeg,
+    });
+    const chanceOf = (attempt: Attempt): number | undefined =>
+      rank([far], { here: HERE, nowMs: NOW, hour: 12, attempts: [attempt], chanceOver: () => 0 })[0]?.chance;
+    const one = tried('QH5VEL-10', true, 0);
+    expect(chanceOf({ ...one, reporter: 'QH7CTB' })).toBeCloseTo(0.5 / 2.5, 9);
+    expect(chanceOf({ ...one, from: from(9.9) })).toBeCloseTo(1 / 3, 9);
+    expect(chanceOf({ ...one, from: from(10.2) })).toBeCloseTo(0.5 / 2.5, 9);
+    expect(chanceOf({ ...one, from: from(49) })).toBeCloseTo(0.5 / 2.5, 9);
+    expect(chanceOf({ ...one, from: from(51) })).toBeCloseTo(0.25 / 2.25, 9);
+  });
+
+  it('reports are told apart from own tries', () => {
+    const reported = { ...tried('QH5VEL-10', true, 1), reporter: 'QH7CTB' };
+    const silent = { ...tried('QH5VEL-10', false, 1), reporter: 'QH7CTB' };
+    const [one] = order([reported, silent], () => 0.9).filter(({ facility }) => facility === far);
+    expect(one).toMatchObject({
+      tries: 0,
+      answers: 0,
+      reports: 2,
+      reportedAnswers: 1,
+      lastAnsweredMs: undefined,
+    });
+    expect(one?.why).toBe('never tried, others reached it in 1 of 2 tries, in reach over the ground');
+    const [own] = order([reported, tried('QH5VEL-10', true, 1)], () => 0.9);
+    expect(own?.why).toMatch(/^answered 1 of 1 try,/);
   });
 
   it('closed by its list it is called late; hours over midnight', () => {
     const closed = facilityOf(facts('QH5COR-10', 145, { hours: '18-22', position: HERE }), SOURCE);
     const [one] = rank([closed], { here: HERE, nowMs: NOW, hour: 12, attempts: [], chanceOver: () => 1 });
-    expect(one).toMatchObject({ chance: 0.25, isOpen: false });
+    expect(one).toMatchObject({ chance: 0.1875, isOpen: false });
     expect(one?.why).toMatch(/closed at this hour by its list$/);
     expect(openAt('22:30-0600', 23)).toBe(true);
     expect(openAt('22:30-0600', 22)).toBe(false);

@@ -27,6 +27,7 @@ export interface Merged {
   readonly conflicts: readonly Conflict[];
 }
 
+const LONGEST_NOTES = 200;
 /** How near two positions are for one of them to be the other written otherwise: a locator of six signs is 4 km wide. */
 const SAME_DEG = 0.05;
 
@@ -61,6 +62,10 @@ export function merge(
     for (const fact of toldFacts(facts)) {
       if (fact === 'call' || fact === 'frequencyMHz') continue;
       const isKnown = known[fact] !== undefined && known[fact] !== '';
+      if (isKnown && fact === 'notes' && !isAlike(known.notes, facts.notes)) {
+        next.notes = joined(known.notes, facts.notes);
+        continue;
+      }
       if (isKnown && !isAlike(known[fact], facts[fact])) {
         const { call, frequencyMHz } = known;
         conflicts.push({
@@ -76,6 +81,13 @@ export function merge(
     merged[at] = { ...next, sources } as unknown as Facility;
   }
   return { directory: merged, added, completed: completed.size, conflicts };
+}
+
+/** Notes of two sources contradict each other in nothing: both stand there, as far as there is room. */
+function joined(known: string, told: string): string {
+  if (known.includes(told)) return known;
+  const both = `${known}; ${told}`;
+  return both.length <= LONGEST_NOTES ? both : known;
 }
 
 function isAlike(one: unknown, other: unknown): boolean {

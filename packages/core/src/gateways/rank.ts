@@ -45,6 +45,8 @@ export interface Ranked {
 const PRIOR_TRIES = 2;
 /** A try of long ago tells half as much after so many days. */
 const HALF_DAYS = 60;
+/** Of those whose way is free so many answer when they are called for the first time: lists outlive stations (common practice, no source). */
+const LISTED_ANSWERS = 0.75;
 /** Within so many hours of the day a try tells all; further off half. */
 const NEAR_HOURS = 3;
 /** At this distance every second is out of reach where nothing is known of the ground (common practice, no source). */
@@ -77,7 +79,10 @@ export function rank(directory: readonly Facility[], context: RankContext): Rank
 function rankOne(facility: Facility, context: RankContext, attempts: readonly Attempt[]): Ranked {
   const way = facility.position ? wayTo(context.here, facility.position) : undefined;
   const overGround = context.chanceOver(facility);
-  const prior = overGround ?? declaredChance(facility) ?? chanceByDistance(way?.distanceKm);
+  const prior =
+    (overGround === undefined ? undefined : overGround * LISTED_ANSWERS) ??
+    declaredChance(facility) ??
+    chanceByDistance(way?.distanceKm);
   let [weight, weighed] = [0, 0];
   for (const attempt of attempts) {
     const one = weightOf(attempt, context);
@@ -156,19 +161,21 @@ function triesInWords({
   reportedAnswers,
 }: Pick<Ranked, 'tries' | 'answers' | 'reports' | 'reportedAnswers'>): string {
   if (tries === 0 && reports > 0)
-    return `never tried, others reached it ${reportedAnswers} of ${reports} times`;
+    return `never tried, others reached it in ${outOf(reportedAnswers, reports)}`;
   if (tries === 0) return 'never tried';
-  if (answers > 0) return `answered ${answers} of ${tries} times`;
+  if (answers > 0) return `answered ${outOf(answers, tries)}`;
   return `silent in ${tries} ${tries === 1 ? 'try' : 'tries'}`;
 }
+
+const outOf = (some: number, all: number): string => `${some} of ${all} ${all === 1 ? 'try' : 'tries'}`;
 
 function groundInWords(
   { facility, distanceKm }: Omit<Ranked, 'why'>,
   overGround: number | undefined,
 ): string {
   if (overGround !== undefined) {
-    if (overGround >= FREE) return 'free over the ground';
-    return overGround >= WEAK ? 'weak over the ground' : 'behind the ground';
+    if (overGround >= FREE) return 'in reach over the ground';
+    return overGround >= WEAK ? 'at the edge of reach over the ground' : 'behind the ground';
   }
   if (declaredChance(facility) !== undefined) return `${facility.reliabilityPercent} % by its list`;
   return distanceKm === undefined ? 'nobody knows where it is' : 'by its distance alone, which says little';

@@ -71,7 +71,9 @@ function callIn(word: string): string | undefined {
   if (/[.,/]/.test(plain) || LOCATOR.test(plain)) return undefined;
   const call = parseCallSign(plain);
   if (isMalformed(call)) return undefined;
-  return hasAmateurForm(call.call) || isDemoCall(call.call) ? formatCallSign(call) : undefined;
+  // QRV, QTH and their like are no calls: those have a digit.
+  const isCall = hasAmateurForm(call.call) || (isDemoCall(call.call) && /\d/.test(call.call));
+  return isCall ? formatCallSign(call) : undefined;
 }
 
 function frequencyIn(word: string, next: string | undefined): number | undefined {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { isMalformed } from '../bits/malformed.js';
 import { formatCoordinate, formatPosition, parseCoordinate } from './coordinates.js';
-import { formatLocator, parseLocator } from './locator.js';
+import { formatLocator, neighbouringSquares, parseLocator } from './locator.js';
 import { placeAt, wayTo, windName, type Position } from './position.js';
 
 const anyPlace: fc.Arbitrary<Position> = fc.record({
@@ -145,4 +145,28 @@ describe('an ambiguous position', () => {
   ] as const)('of %i digits in %s: %s', (digits, form, text) =>
     expect(formatPosition(middle, form, digits)).toBe(text),
   );
+});
+
+describe('the squares round a locator', () => {
+  it('north-west first, of the same length, over the borders of fields', () => {
+    expect(neighbouringSquares('IG40')).toEqual([
+      'IG31',
+      'IG41',
+      'IG51',
+      'IG30',
+      'IG40',
+      'IG50',
+      'IF39',
+      'IF49',
+      'IF59',
+    ]);
+    expect(neighbouringSquares('IG40hj')).toContain('IG40gk');
+  });
+
+  it('round the antimeridian, and none beyond a pole', () => {
+    expect(neighbouringSquares('AI00')).toContain('RI90');
+    expect(neighbouringSquares('RR99')).toHaveLength(6);
+  });
+
+  it('what is no locator has none', () => expect(isMalformed(neighbouringSquares('IG4'))).toBe(true));
 });

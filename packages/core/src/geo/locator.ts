@@ -30,6 +30,22 @@ function character(value: number, pair: number): string {
   return String.fromCharCode((pair === 0 ? 65 : 97) + value);
 }
 
+/** The square and the up to eight round it, as locators of the same length; the poles have none beyond them. */
+export function neighbouringSquares(locator: string): string[] | Malformed {
+  const centre = parseLocator(locator);
+  if ('malformed' in centre) return centre;
+  const size = DIVISIONS.slice(0, locator.trim().length / 2).reduce((rest, parts) => rest / parts, 180);
+  const squares: string[] = [];
+  for (const north of [1, 0, -1])
+    for (const east of [-1, 0, 1]) {
+      const latitudeDeg = centre.latitudeDeg + north * size;
+      const longitudeDeg = ((centre.longitudeDeg + east * 2 * size + 540) % 360) - 180;
+      const name = formatLocator({ latitudeDeg, longitudeDeg }, locator.trim().length);
+      if (typeof name === 'string') squares.push(name);
+    }
+  return squares;
+}
+
 /** The centre of a locator's square. */
 export function parseLocator(text: string): Position | Malformed {
   const raised = text.trim().toUpperCase();

@@ -93,6 +93,15 @@ function Acts({ letter, desk }: { letter: MailMessageView; desk: MailDesk }) {
           Answer
         </Button>
         <Button onClick={() => void navigate(`/mail/write/quote-${letter.id}`)}>Answer with its text</Button>
+        <Button
+          onClick={() =>
+            void navigate('/gateways/add', {
+              state: { letter: { name: letter.subject || letter.mid, text: letter.text } },
+            })
+          }
+        >
+          Look for gateways in it
+        </Button>
         <a href={`/api/v1/mail/messages/${letter.id}/eml`} download className="text-[14px] underline">
           Keep as .eml
         </a>
