@@ -80,6 +80,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   listening: ['adapters', 'links', 'record'],
   field: ['adapters', 'commands', 'live', 'problems', 'removals'],
   gateways: ['adapters', 'commands', 'live', 'problems', 'removals'],
+  logbook: ['adapters', 'commands', 'database', 'gateways', 'live', 'problems', 'removals'],
   maps: ['database', 'live', 'problems'],
   'own-objects': [
     'adapters',
@@ -202,6 +203,7 @@ const CORE_ARROWS: Record<string, readonly string[]> = {
   tracks: ['bits', 'geo'],
   transmitting: ['ax25', 'bits', 'digipeating', 'machine'],
   units: [],
+  logbook: ['geo'],
   listening: ['aprs', 'ax25', 'bits', 'callsign', 'digipeating', 'geo', 'path-lab', 'tracks', 'units'],
   'own-objects': ['aprs', 'geo', 'machine'],
   pmtiles: ['bits'],

@@ -28,6 +28,8 @@ import { Field1700000043000 } from './field/field.migration.js';
 import { FieldModule } from './field/field.module.js';
 import { Gateways1700000044000 } from './gateways/gateways.migration.js';
 import { GatewaysModule } from './gateways/gateways.module.js';
+import { Logbook1700000045000 } from './logbook/logbook.migration.js';
+import { LogbookModule } from './logbook/logbook.module.js';
 import { Keeping1700000042000 } from './record/keeping.migration.js';
 import { SummedScraps1700000016000 } from './record/summed-scraps.migration.js';
 import { Origins1700000017000 } from './record/origins.migration.js';
@@ -152,6 +154,7 @@ export const MIGRATIONS = [
   Keeping1700000042000,
   Field1700000043000,
   Gateways1700000044000,
+  Logbook1700000045000,
 ];
 
 @Module({})
@@ -228,6 +231,7 @@ export class AppModule {
         OwnObjectsModule,
         FieldModule,
         GatewaysModule,
+        LogbookModule,
         ...tiles,
         ...map,
         ...page,

@@ -7,6 +7,7 @@ import type { GatingEvents, GatingSnapshot } from './live/gating.js';
 import type { InternetEvents, InternetSnapshot } from './live/internet.js';
 import type { LevelsEvents, LevelsSnapshot } from './live/levels.js';
 import type { LinksEvents, LinksSnapshot } from './live/links.js';
+import type { LogbookEvents, LogbookSnapshot } from './live/logbook.js';
 import type { MailEvents, MailSnapshot } from './live/mail.js';
 import type { MapsEvents, MapsSnapshot } from './live/maps.js';
 import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
@@ -44,7 +45,8 @@ export interface Snapshot
     MapsSnapshot,
     OwnObjectsSnapshot,
     FieldSnapshot,
-    GatewaysSnapshot {
+    GatewaysSnapshot,
+    LogbookSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -71,7 +73,8 @@ interface LiveData
     MapsEvents,
     OwnObjectsEvents,
     FieldEvents,
-    GatewaysEvents {
+    GatewaysEvents,
+    LogbookEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

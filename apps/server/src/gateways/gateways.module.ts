@@ -3,5 +3,9 @@ import { GatewaysStore } from './gateways-store.js';
 import { GatewaysController } from './gateways.controller.js';
 import { GatewaysService } from './gateways.service.js';
 
-@Module({ controllers: [GatewaysController], providers: [GatewaysStore, GatewaysService] })
+@Module({
+  controllers: [GatewaysController],
+  providers: [GatewaysStore, GatewaysService],
+  exports: [GatewaysService],
+})
 export class GatewaysModule {}

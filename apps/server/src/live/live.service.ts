@@ -54,7 +54,8 @@ export class LiveService {
     return () => this.listeners.delete(listener);
   }
 
-  private snapshot(): Snapshot {
+  /** Everything as it is now. */
+  snapshot(): Snapshot {
     const parts = Object.entries(this.parts).map(([key, part]) => [key, part()] as const);
     return { ...(Object.fromEntries(parts) as Omit<Snapshot, 'nowMs'>), nowMs: this.clock.nowMs() };
   }

@@ -115,11 +115,7 @@ export class SearchService {
     for (;;) {
       // With an entry’s id the stretch that holds its millisecond is looked through again.
       const edge = edgeMs === beforeMs && beforeId !== undefined ? edgeMs + 1 : edgeMs;
-      const rows: { from_at: Date; to_at: Date }[] = await this.database.query(
-        `SELECT from_at, to_at FROM record_stretch WHERE trigrams @> $1::int[] AND from_at < $2
-         ORDER BY from_at DESC LIMIT $3`,
-        [`{${codes.join(',')}}`, new Date(edge).toISOString(), STRETCHES_AT_ONCE],
-      );
+      const rows = await this.stretches.holding(codes, edge, STRETCHES_AT_ONCE);
       for (let at = 0; at < rows.length; at += READ_TOGETHER) {
         const together = rows.slice(at, at + READ_TOGETHER);
         const read = together.map(({ from_at, to_at }) =>

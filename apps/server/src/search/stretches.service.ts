@@ -17,9 +17,15 @@ import { viewOfRecord } from '../record/view-of-record.js';
 export const STRETCH_FRAMES = 512;
 /** Frames are stored a moment after they were heard: a stretch ends so long ago at least. */
 const SETTLED_MS = 5000;
+const LOOKED_AT_THEMSELVES = 128;
 const LOOK_EVERY_MS = 10_000;
 /** After this many in a row others have their turn. */
 const IN_A_ROW = 8;
+
+interface Stretch {
+  readonly from_at: Date;
+  readonly to_at: Date;
+}
 
 /**
  * Keeps the stretches by which the record is searched, behind what is stored. What comes into the record with times of long ago
@@ -64,6 +70,31 @@ export class StretchesService implements OnApplicationBootstrap, OnModuleDestroy
     return Math.min(this.untilMs, this.undoneFromMs);
   }
 
+  /**
+   * The newest stretches before a time in which all of these stand. Frequent ones are found in the last stretches themselves;
+   * for the others the index is the only way that does not read every stretch, and the database is told so: how rare a number
+   * is, its figures do not show.
+   */
+  async holding(codes: readonly number[], beforeMs: number, most: number): Promise<Stretch[]> {
+    const asked = [`{${codes.join(',')}}`, new Date(beforeMs).toISOString(), most];
+    const near: Stretch[] = await this.database.query(
+      `SELECT from_at, to_at FROM
+         (SELECT * FROM record_stretch WHERE from_at < $2 ORDER BY from_at DESC LIMIT ${LOOKED_AT_THEMSELVES}) AS near
+       WHERE trigrams @> $1::int[] ORDER BY from_at DESC LIMIT $3`,
+      asked,
+    );
+    if (near.length >= most) return near;
+    return this.database.transaction(async (manager) => {
+      await manager.query('SET LOCAL enable_seqscan = off');
+      await manager.query('SET LOCAL enable_indexscan = off');
+      return manager.query<Stretch[]>(
+        `SELECT from_at, to_at FROM record_stretch WHERE trigrams @> $1::int[] AND from_at < $2
+         ORDER BY from_at DESC LIMIT $3`,
+        asked,
+      );
+    });
+  }
+
   /** Makes all that can be made now. */
   async build(): Promise<void> {
     this.running ??= this.run().finally(() => {
@@ -85,8 +116,11 @@ export class StretchesService implements OnApplicationBootstrap, OnModuleDestroy
 
   private async run(): Promise<void> {
     await this.undo();
-    for (let made = 1; !this.isEnded && (await this.makeOne()); made++)
-      if (made % IN_A_ROW === 0) await new Promise((resolve) => setImmediate(resolve));
+    let made = 0;
+    for (; !this.isEnded && (await this.makeOne()); made++)
+      if (made % IN_A_ROW === IN_A_ROW - 1) await new Promise((resolve) => setImmediate(resolve));
+    // What waits in the index’s pending list is read through by every search.
+    if (made > 0) await this.database.query("SELECT gin_clean_pending_list('record_stretch_trigrams')");
   }
 
   private async undo(): Promise<void> {

@@ -14,6 +14,7 @@ import { maps, type MapsState } from './slices/maps';
 import { messages, type MessagesState } from './slices/messages';
 import { field, type FieldState } from './slices/field';
 import { gateways, type GatewaysState } from './slices/gateways';
+import { logbook, type LogbookState } from './slices/logbook';
 import { ownObjects, type OwnObjectsState } from './slices/own-objects';
 import { pathLab, type PathLabState } from './slices/path-lab';
 import { programs, type ProgramsState } from './slices/programs';
@@ -46,7 +47,8 @@ export interface LiveState
     MapsState,
     OwnObjectsState,
     FieldState,
-    GatewaysState {
+    GatewaysState,
+    LogbookState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -76,6 +78,7 @@ const SLICES = [
   ownObjects,
   field,
   gateways,
+  logbook,
 ] as const;
 
 const EMPTY = {
@@ -113,6 +116,7 @@ const FOLDS = {
   ...ownObjects.on,
   ...field.on,
   ...gateways.on,
+  ...logbook.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */
