@@ -225,7 +225,7 @@ test('a chain that ends in another app: the Bench asks for ticks; the trial goes
 
   await goTo(page, 'Logbook');
   await page.getByLabel('Search').fill('trick tablet');
-  const rows = page.getByRole('list', { name: 'Trials' }).locator('> li');
+  const rows = page.getByRole('list', { name: /^Entries of/ }).locator('> li');
   await expect(rows).toHaveCount(1);
   await expect(rows).toContainText('-18.5 dBFS RMS; trick: volume two steps down');
   await page.getByLabel('Search').fill('no such thing');

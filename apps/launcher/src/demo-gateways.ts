@@ -48,6 +48,15 @@ const TRIES = [
   ['QH5COR-10', 30, true, 'QH7CTB'],
   ['QH5QUI-10', 27, true, 'QH8CLA'],
 ] as const;
+/** A walk of two days before, in hours before the start. Invented. */
+const TRIP = {
+  name: 'The hide below Anrick',
+  place: 'the hide below Anrick',
+  fromHoursAgo: 52,
+  toHoursAgo: 42,
+  better: 'Two more metres of mast, and call QH5OST-10 before eight in the evening.',
+};
+const HOUR_MS = 3_600_000;
 const HUT = { latitudeDeg: -29.632, longitudeDeg: -11.405 };
 
 export async function setUpGateways(
@@ -74,9 +83,15 @@ export async function setUpGateways(
   for (const [station, hoursAgo, answered, reporter] of TRIES)
     await call('POST', '/gateways/reports', {
       call: station,
-      atMs: Math.round(nowMs - hoursAgo * 3_600_000),
+      atMs: Math.round(nowMs - hoursAgo * HOUR_MS),
       answered,
       reporter,
       ...(reporter === '' ? { from: HUT } : {}),
     });
+  const { fromHoursAgo, toHoursAgo, ...trip } = TRIP;
+  await call('POST', '/logbook/trips', {
+    ...trip,
+    fromMs: Math.round(nowMs - fromHoursAgo * HOUR_MS),
+    toMs: Math.round(nowMs - toHoursAgo * HOUR_MS),
+  });
 }

@@ -173,8 +173,10 @@ export const PAGES: readonly Page[] = [
   },
   {
     path: '/logbook',
+    more: '/:section?/:id?',
     label: 'Logbook',
-    about: 'record, trials, results, mark',
+    about:
+      'record, trials, results, mark, what changed, worked yesterday, trip, note, picture, contacts, ADIF, backup',
     key: 'l',
     group: 'Keep',
     page: later(async () => (await import('./routes/logbook/logbook-page')).LogbookPage),

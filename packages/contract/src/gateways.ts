@@ -26,6 +26,7 @@ import {
   ValidateBy,
   ValidateNested,
 } from 'class-validator';
+import { LATEST_MS } from './latest-time.js';
 import { IsCallSign } from './validators.js';
 
 const MHZ = { message: 'a frequency in MHz, as 144.850' };
@@ -194,7 +195,7 @@ export class NewReport {
 
   @IsInt(TIME)
   @Min(0, TIME)
-  @Max(8.64e15, TIME)
+  @Max(LATEST_MS, TIME)
   atMs!: number;
 
   /** Empty: one’s own. */

@@ -5,11 +5,11 @@ import type { Trip, TripCall } from '@mistpeak/core/logbook/trip';
 import type { Position } from '@mistpeak/core/geo/position';
 import { Transform, Type } from 'class-transformer';
 import { IsBase64, IsIn, IsInt, IsOptional, Matches, Max, MaxLength, Min } from 'class-validator';
+import { LATEST_MS } from './latest-time.js';
 import { Versioned } from './versioned.js';
 
 const TIME = { message: 'a time is ms since 1970, from 0 on' };
 const MOST = { message: 'from 1 to 500' };
-const LATEST_MS = 8.64e15;
 
 /** Which part of the stream: newest first, before an entry. */
 export class StreamQuery {
@@ -69,6 +69,8 @@ export class CompareQuery {
 export interface Comparison {
   readonly from?: { readonly beginMs: number };
   readonly to?: { readonly beginMs: number };
+  /** Of the earlier time only what a trial wrote down of its parts is known. */
+  readonly isOfTrial?: boolean;
   readonly differences: readonly Difference[];
 }
 

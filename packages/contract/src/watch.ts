@@ -23,6 +23,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { IsPlace } from './validators.js';
+import { LATEST_MS } from './latest-time.js';
 import { Versioned } from './versioned.js';
 
 /** A station's call, or an object's name. */
@@ -85,7 +86,7 @@ export class WatchLineSettings implements WatchLine {
   @IsOptional()
   @IsInt({ message: 'a time' })
   @Min(0, { message: 'a time' })
-  @Max(8.64e15, { message: 'a time' })
+  @Max(LATEST_MS, { message: 'a time' })
   dueAtMs?: number;
 }
 

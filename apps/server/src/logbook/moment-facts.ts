@@ -1,10 +1,27 @@
 import type { Fact, Moment } from '@mistpeak/core/logbook/moment';
+import type { Trial } from '@mistpeak/core/chain/record';
 import { SWITCHES, type SwitchId } from '@mistpeak/core/kit/switches';
 import { formatPlace } from '@mistpeak/core/geo/place';
 import type { Snapshot } from '@mistpeak/contract/live';
 
 /** What is no setting of a link, and what would be told twice. */
 const NOT_OF_LINK = new Set(['name', 'version', 'stationId', 'sound']);
+
+/** What a trial wrote down of its parts; nothing else is known of that time. */
+export function momentOfTrial({ items, antenna }: Pick<Trial, 'items' | 'antenna'>): Moment {
+  const facts: Fact[] = items.flatMap(({ name, version, switches }) => [
+    ...(version ? [{ area: 'firmware' as const, of: name, name: 'version', value: version }] : []),
+    ...Object.entries(switches).map(([id, value]) => ({
+      area: 'switch' as const,
+      of: name,
+      name: switchName(id),
+      value,
+    })),
+  ]);
+  return antenna ? [...facts, { area: 'part', of: '', name: 'antenna', value: antenna }] : facts;
+}
+
+const switchName = (id: string): string => SWITCHES[id as SwitchId]?.name ?? id;
 
 /** Everything that can be set or measured, as it stands now, from what pages are told. */
 export function momentOf({
@@ -19,8 +36,12 @@ export function momentOf({
 }: Snapshot): Moment {
   const facts: Fact[] = [];
   const put = (area: Fact['area'], of: string, name: string, value: unknown): void => {
-    if (value === undefined || value === null || value === '' || typeof value === 'object') return;
-    facts.push({ area, of, name, value: String(value) });
+    if (
+      typeof value === 'number' ||
+      typeof value === 'boolean' ||
+      (typeof value === 'string' && value !== '')
+    )
+      facts.push({ area, of, name, value: String(value) });
   };
   put('channel', '', 'frequency', operator && `${operator.channelMHz.toFixed(3)} MHz`);
   put('identity', '', 'call', operator?.call);
@@ -28,8 +49,7 @@ export function momentOf({
   for (const { role, ssid, device } of ownStations) put('identity', device || role, 'SSID', ssid);
   for (const { name, version, switches } of kit.items) {
     put('firmware', name, 'version', version);
-    for (const [id, value] of Object.entries(switches))
-      put('switch', name, SWITCHES[id as SwitchId]?.name ?? id, value);
+    for (const [id, value] of Object.entries(switches)) put('switch', name, switchName(id), value);
   }
   const bench = chains.find(({ onBench }) => onBench);
   put('part', '', 'chain', bench?.parts.map(({ name }) => name).join(' – '));

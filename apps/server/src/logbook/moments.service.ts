@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import type { Trial } from '@mistpeak/core/chain/record';
 import { differences, type Moment } from '@mistpeak/core/logbook/moment';
 import type { LiveKind } from '@mistpeak/contract/live';
 import type { Comparison } from '@mistpeak/contract/logbook';
@@ -8,7 +9,7 @@ import { DataSource } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
 import { DeferredWrites } from '../database/deferred-writes.js';
 import { LiveService } from '../live/live.service.js';
-import { momentOf } from './moment-facts.js';
+import { momentOf, momentOfTrial } from './moment-facts.js';
 
 /** What may have changed something that a moment holds. */
 const CHANGING: ReadonlySet<LiveKind> = new Set([
@@ -58,11 +59,15 @@ export class MomentsService implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** What is otherwise at the second time than at the first. */
   async compare(fromMs: number, toMs: number): Promise<Comparison> {
-    const [from, to] = [await this.at(fromMs), await this.at(toMs)];
+    const [kept, to] = [await this.at(fromMs), await this.at(toMs)];
+    const tried = kept ? undefined : await this.triedAt(fromMs);
+    const from = kept ?? tried;
     return {
       ...(from ? { from: { beginMs: from.at.getTime() } } : {}),
       ...(to ? { to: { beginMs: to.at.getTime() } } : {}),
-      differences: from && to ? differences(from.facts, to.facts) : [],
+      ...(tried ? { isOfTrial: true } : {}),
+      differences:
+        from && to ? differences(from.facts, tried ? alsoIn(to.facts, tried.facts) : to.facts) : [],
     };
   }
 
@@ -72,6 +77,15 @@ export class MomentsService implements OnApplicationBootstrap, OnModuleDestroy {
       [new Date(ms).toISOString()],
     );
     return row;
+  }
+
+  /** A trial of just that time tells of its parts how they were. */
+  private async triedAt(ms: number): Promise<{ at: Date; facts: Moment } | undefined> {
+    const [row]: (Pick<Trial, 'items' | 'antenna'> & { at: Date })[] = await this.database.query(
+      'SELECT at, items, antenna FROM trial WHERE at >= $1 AND at < $2 ORDER BY at LIMIT 1',
+      [new Date(ms).toISOString(), new Date(ms + 1).toISOString()],
+    );
+    return row && { at: row.at, facts: momentOfTrial(row) };
   }
 
   private soon(): void {
@@ -96,4 +110,10 @@ export class MomentsService implements OnApplicationBootstrap, OnModuleDestroy {
       ],
     );
   }
+}
+
+/** Of the later one only what the earlier tells of. */
+function alsoIn(later: Moment, earlier: Moment): Moment {
+  const keys = new Set(earlier.map(({ area, of, name }) => `${area} ${of} ${name}`));
+  return later.filter(({ area, of, name }) => keys.has(`${area} ${of} ${name}`));
 }

@@ -10,6 +10,11 @@ import type { NewReport } from '@mistpeak/contract/gateways';
 import type { MailRunView } from '@mistpeak/contract/mail-session';
 import type { SessionView } from '@mistpeak/contract/sessions';
 
+const ALARM_WORDS: Readonly<Record<string, string>> = {
+  raised: 'Alarm',
+  acknowledged: 'Alarm acknowledged',
+  over: 'Alarm over',
+};
 /** Of one change more differences than these are counted. */
 const SHOWN_DIFFERENCES = 6;
 
@@ -39,7 +44,7 @@ const source = <Row>(
   kind: EntryKind,
   select: string,
   entryOf: (row: Row) => Omit<Entry, 'kind' | 'id' | 'atMs'>,
-): EntrySource => ({ kind, select, entryOf: entryOf as EntrySource['entryOf'] });
+): EntrySource => ({ kind, select, entryOf: entryOf });
 
 export const SOURCES: readonly EntrySource[] = [
   source<TrialRow>(
@@ -148,7 +153,7 @@ export const SOURCES: readonly EntrySource[] = [
     'alarm',
     newest('kind, call, label, need, words', 'duty_entry'),
     ({ kind, call, label, need, words }) => ({
-      what: ['Watch:', kind, need].filter(Boolean).join(' '),
+      what: need === null ? `Watch: ${kind}` : `${ALARM_WORDS[kind] ?? kind}: ${need}`,
       words: [[call, label].filter(Boolean).join(', '), words].filter(Boolean).join(': '),
     }),
   ),

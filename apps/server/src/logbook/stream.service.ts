@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { byTime, isWished, type Entry, type EntryWish } from '@mistpeak/core/logbook/entry';
 import type { StreamPage } from '@mistpeak/contract/logbook';
+import { LATEST_MS } from '@mistpeak/contract/latest-time';
 import { DataSource } from 'typeorm';
 import { RemovalsService } from '../removals/removals.service.js';
 import { SOURCES, type EntrySource } from './sources.js';
@@ -8,7 +9,6 @@ import { SOURCES, type EntrySource } from './sources.js';
 const ROWS_AT_ONCE = 200;
 /** So often at most; who looks for a rare word asks for the next page. */
 const MOST_ROUNDS = 20;
-const LATEST_MS = 8.64e15;
 
 export const entryKey = (id: string): string => `logbook entry ${id}`;
 

@@ -80,15 +80,35 @@ export interface RawEntry {
   readonly line: string | undefined;
 }
 
-/** Every entry from a time (ms) to before another, oldest first. */
+/** A word, small letters and digits, that must stand in an entry: in its octets as it is, or in an address of the frame. */
+export interface SoughtWord {
+  readonly text: string;
+  /** The octets that it has there, in capitals and in small letters. */
+  readonly inAddress: readonly [Buffer, Buffer];
+}
+
+/**
+ * Every entry from a time (ms) to before another, oldest first. words: those that cannot hold them all stay in the database;
+ * lines of the internet side all come.
+ */
 export async function readRawWithin(
   database: DataSource,
   fromMs: number,
   beforeMs: number,
+  words: readonly SoughtWord[] = [],
 ): Promise<RawEntry[]> {
+  const holds = words.map((_, i) => {
+    const [text, capital, small] = [3, 4, 5].map((first) => `$${first + 3 * i}`);
+    return `AND (line IS NOT NULL OR position(${text} in lower(encode(raw, 'escape'))) > 0
+      OR position(${capital}::bytea in raw) > 0 OR position(${small}::bytea in raw) > 0)`;
+  });
   const rows: { id: string; heard_at: Date; raw: Buffer; line: string | null }[] = await database.query(
-    'SELECT id, heard_at, raw, line FROM frames WHERE heard_at >= $1 AND heard_at < $2 ORDER BY heard_at, id',
-    [new Date(fromMs).toISOString(), new Date(beforeMs).toISOString()],
+    `SELECT id, heard_at, raw, line FROM frames WHERE heard_at >= $1 AND heard_at < $2 ${holds.join(' ')} ORDER BY heard_at, id`,
+    [
+      new Date(fromMs).toISOString(),
+      new Date(beforeMs).toISOString(),
+      ...words.flatMap(({ text, inAddress }) => [text, ...inAddress]),
+    ],
   );
   return rows.map(({ id, heard_at, raw, line }) => ({
     id,

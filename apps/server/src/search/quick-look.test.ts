@@ -3,7 +3,7 @@ import { encodeFrame, uiFrame, type Ax25Frame } from '@mistpeak/core/ax25/frame'
 import { fromLatin1 } from '@mistpeak/core/bits/octets';
 import { searchText } from '@mistpeak/core/listening/search-text';
 import { viewFrame, viewLine, type FrameView } from '@mistpeak/core/stations/view';
-import { mayHold, plainWords } from './quick-look.js';
+import { mayHold, plainWords, soughtWord } from './quick-look.js';
 
 const hop = { call: 'QH1TOP', used: true };
 const micE = encodeAprs({
@@ -63,4 +63,12 @@ it('and what is not there is seen not to be there; each word has to be', () => {
   expect(mayHold({ raw, line: undefined }, plainWords(['gannet']))).toBe(false);
   expect(mayHold({ raw, line: undefined }, plainWords(['cart', 'gannet']))).toBe(false);
   expect(plainWords(['qh7cta-9', 'a>b', 'route', 'sabm', 'r12', '9', 'cart', 'ö'])).toEqual(['cart']);
+});
+
+it('the database looks for the octets of an address as they are shifted there', () => {
+  const raw = Buffer.from(encodeFrame(FRAMES[0] as Ax25Frame));
+  const [capital, small] = soughtWord('qh7ct').inAddress;
+  expect(raw.includes(capital)).toBe(true);
+  expect(raw.includes(small)).toBe(false);
+  expect(soughtWord('a0').inAddress.map((one) => one.toString('hex'))).toEqual(['8260', 'c260']);
 });

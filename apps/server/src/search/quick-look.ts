@@ -1,6 +1,6 @@
 import { MIC_E_MESSAGES } from '@mistpeak/core/aprs/mic-e';
 import { FRAME_KINDS } from '@mistpeak/core/ax25/control';
-import type { RawEntry } from '../record/read-frames.js';
+import type { RawEntry, SoughtWord } from '../record/read-frames.js';
 
 /** Addresses stand in the first octets, each shifted left by one (AX.25 2.2, "Address field"): ten of seven octets at most. */
 const ADDRESS_OCTETS = 70;
@@ -11,6 +11,15 @@ export function plainWords(words: readonly string[]): readonly string[] {
     (word) => /^[a-z0-9]+$/.test(word) && !NUMBERS.test(word) && !SAID.some((said) => said.includes(word)),
   );
 }
+
+/** The same look as the database takes it. */
+export const soughtWord = (word: string): SoughtWord => ({
+  text: word,
+  inAddress: [shifted(word.toUpperCase()), shifted(word)],
+});
+
+const shifted = (word: string): Buffer =>
+  Buffer.from([...Buffer.from(word, 'latin1')].map((octet) => octet << 1));
 
 /** An SSID, or what a frame of a connection counts: `S3`, `R12`, `P/F`. */
 const NUMBERS = /^(?:[srpf]\d{0,3}|\d{1,3})$/;

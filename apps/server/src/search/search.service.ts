@@ -10,7 +10,7 @@ import { OperatorService } from '../operator/operator.service.js';
 import { readFrames, readFramesById, readRawWithin } from '../record/read-frames.js';
 import { RecordService } from '../record/record.service.js';
 import { packetOf } from '../record/packet-of.js';
-import { mayHold, plainWords } from './quick-look.js';
+import { mayHold, plainWords, soughtWord } from './quick-look.js';
 import { StretchesService } from './stretches.service.js';
 
 /** A page looks back no longer than this at once; it can be told to look further. */
@@ -110,6 +110,7 @@ export class SearchService {
     builtMs: number,
   ): AsyncGenerator<LookedThrough> {
     const plain = plainWords(wordsOf(filter));
+    const sought = plain.map(soughtWord);
     const { beforeMs = Infinity, beforeId } = before;
     let edgeMs = Math.min(beforeMs, builtMs);
     for (;;) {
@@ -119,7 +120,7 @@ export class SearchService {
       for (let at = 0; at < rows.length; at += READ_TOGETHER) {
         const together = rows.slice(at, at + READ_TOGETHER);
         const read = together.map(({ from_at, to_at }) =>
-          readRawWithin(this.database, from_at.getTime(), Math.min(to_at.getTime(), edge)),
+          readRawWithin(this.database, from_at.getTime(), Math.min(to_at.getTime(), edge), sought),
         );
         for (const [i, entries] of (await Promise.all(read)).entries()) {
           edgeMs = together[i]?.from_at.getTime() ?? edgeMs;

@@ -1,4 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Put, Query } from '@nestjs/common';
+import { LATEST_MS } from '@mistpeak/contract/latest-time';
 import {
   Acknowledgement,
   DutyNote,
@@ -19,7 +20,7 @@ class LogQuery {
   @Type(() => Number)
   @IsInt(TIME)
   @Min(0, TIME)
-  @Max(8.64e15, TIME)
+  @Max(LATEST_MS, TIME)
   sinceMs = 0;
 }
 

@@ -26,7 +26,7 @@ export interface FromWhere {
 /** Here, a place of the trip, or one that is typed or pressed on the map; remembered in this browser. */
 export function useFromWhere(operator: OperatorView): FromWhere {
   const here = useHere(operator);
-  const fix = useLive((state) => state.whereabouts.fix);
+  const hasFix = useLive((state) => state.whereabouts.fix !== undefined);
   const places = useLive((state) => state.places);
   const { values, set } = useDraft('gateways from', { chosen: HERE, typed: '' });
   const saved = places.find(({ id }) => id === values.chosen);
@@ -43,7 +43,7 @@ export function useFromWhere(operator: OperatorView): FromWhere {
       wrong:
         chosen === TYPED && values.typed.trim() !== '' && isMalformed(parsed) ? parsed.malformed : undefined,
       choices: [
-        { id: HERE, words: fix ? 'here, by the receiver' : 'my place' },
+        { id: HERE, words: hasFix ? 'here, by the receiver' : 'my place' },
         ...places.map(({ id, name }) => ({ id, words: name })),
         { id: TYPED, words: 'another place …' },
       ],
@@ -52,7 +52,7 @@ export function useFromWhere(operator: OperatorView): FromWhere {
     };
     // set is of this render and does the same in each.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [chosen, values, saved, here?.position, fix === undefined, places]);
+  }, [chosen, values, saved, here?.position, hasFix, places]);
 }
 
 /** Whether a place lies in that square or one that touches it. */
