@@ -79,6 +79,7 @@ const SERVER_ARROWS: Record<string, readonly string[]> = {
   ],
   listening: ['adapters', 'links', 'record'],
   field: ['adapters', 'commands', 'live', 'problems', 'removals'],
+  backup: ['adapters', 'live', 'mail', 'problems', 'record'],
   gateways: ['adapters', 'commands', 'live', 'problems', 'removals'],
   logbook: ['adapters', 'commands', 'database', 'gateways', 'live', 'problems', 'removals'],
   maps: ['database', 'live', 'problems'],

@@ -5,6 +5,7 @@ import { Access1700000010000 } from './access/access.migration.js';
 import { Devices1700000015000 } from './access/devices.migration.js';
 import { AccessModule } from './access/access.module.js';
 import { LoginEntity, RolePasswordEntity } from './access/login.entity.js';
+import { BackupModule } from './backup/backup.module.js';
 import { BeaconWayEntity } from './beacon/beacon-way.entity.js';
 import { BeaconWays1700000031000 } from './beacon/beacon-ways.migration.js';
 import { BeaconEntity } from './beacon/beacon.entity.js';
@@ -232,6 +233,7 @@ export class AppModule {
         FieldModule,
         GatewaysModule,
         LogbookModule,
+        BackupModule,
         ...tiles,
         ...map,
         ...page,

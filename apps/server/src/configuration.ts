@@ -26,6 +26,8 @@ export interface Configuration {
   readonly trustsLoopback?: boolean | undefined;
   /** Who knows it may ask for addresses that let the operator in. */
   readonly launcherSecret?: string | undefined;
+  /** Ends this process at once; whoever keeps it alive starts it again. Absent in tests, which do it themselves. */
+  readonly startAgain?: (() => void) | undefined;
   /** Absent: on this machine only. */
   readonly lan?: LanConfiguration | undefined;
 }
@@ -44,6 +46,7 @@ export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration
     webFolder: MISTPEAK_WEB,
     mapFolder: MISTPEAK_MAP,
     mapsFolder: MISTPEAK_MAPS,
+    startAgain: () => process.exit(0),
     dataFolder: MISTPEAK_DATA,
     trustsLoopback: MISTPEAK_TRUSTS_LOOPBACK === '1',
     launcherSecret: MISTPEAK_LAUNCHER_SECRET,

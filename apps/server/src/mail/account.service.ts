@@ -56,6 +56,18 @@ export class MailAccount {
     await this.keep({ keeping, sealed, ...this.history(secret, cameInClear) }, secret);
   }
 
+  /** For a backup, which seals it anew; undefined: none is known now. */
+  secret(): string | undefined {
+    return this.password;
+  }
+
+  /** Of another machine, as this one would keep it; undefined: it can keep none. */
+  sealedHere(password: string): Stored | undefined {
+    return this.configuration.dataFolder === undefined
+      ? undefined
+      : { keeping: 'folder', sealed: this.sealInFolder(password) };
+  }
+
   unlock(passphrase: string): void {
     const { sealed } = this.stored;
     const salt = sealed?.salt;

@@ -54,6 +54,7 @@ import { MailScales } from './weigh.service.js';
     MailStore,
     RadioTuning,
   ],
+  exports: [MailAccount],
 })
 export class MailModule implements OnModuleInit {
   constructor(
