@@ -1,10 +1,12 @@
 import { parseArgs } from 'node:util';
+import { userInfo } from 'node:os';
 import { join, resolve } from 'node:path';
 import { newAddress } from './entrance.js';
 import { runBenchmark } from './benchmark.js';
 import { HOME } from './home.js';
 import { SERVICES } from '@mistpeak/standins/services/services';
 import { FAULTS } from '@mistpeak/standins/tnc/faults';
+import { installService, removeService } from './service.js';
 import { run, type DemoOptions, type RunOptions } from './run.js';
 import { runTests } from './test.js';
 
@@ -17,6 +19,8 @@ const USAGE = `./mistpeak demo       start with the demo world: stand-in station
     --fault NAME      demo only: its TNC has this fault (${FAULTS.join(', ')})
     --closed NAME     demo only: this service is silent (${Object.keys(SERVICES).join(', ')})
     --at TIME         demo only: the island's clock begins there (2026-10-12T14:05:00Z)
+./mistpeak service    with sudo: starts your own station with this machine (--data, --port, --lan as above)
+    --remove          takes that back; what was kept stays
 ./mistpeak address    a new address that lets one browser on this machine in, once (--data DIR as it was started)
 ./mistpeak test       every check; installs what it needs
     NAME ...          only the suites or test files that bear the name
@@ -34,6 +38,8 @@ async function main(verb: string | undefined, rest: string[]): Promise<number> {
     case 'address':
       console.log(await newAddress(dataFolder('start', parsed(rest).values.data)));
       return 0;
+    case 'service':
+      return service(rest);
     case 'test':
       return runTests(rest);
     case 'benchmark':
@@ -47,6 +53,15 @@ async function main(verb: string | undefined, rest: string[]): Promise<number> {
     default:
       throw new WrongUsage(`There is no "${verb}".`);
   }
+}
+
+function service(rest: string[]): number {
+  const { values } = parsed(rest);
+  if (values.remove) return removeService(values.into);
+  const { data, port, lan } = readOptions('start', rest);
+  // Behind sudo it is for whoever asked for it, who owns what is kept.
+  const user = process.env.SUDO_USER ?? userInfo().username;
+  return installService({ user, data, port, lan }, values.into);
 }
 
 function readOptions(verb: string, rest: string[]): RunOptions {
@@ -102,6 +117,8 @@ const OPTIONS = {
   fault: { type: 'string' },
   closed: { type: 'string' },
   at: { type: 'string' },
+  remove: { type: 'boolean' },
+  into: { type: 'string' },
 } as const;
 
 main(process.argv[2], process.argv.slice(3)).then(

@@ -29,6 +29,8 @@ import { Field1700000043000 } from './field/field.migration.js';
 import { FieldModule } from './field/field.module.js';
 import { Gateways1700000044000 } from './gateways/gateways.migration.js';
 import { GatewaysModule } from './gateways/gateways.module.js';
+import { Departure1700000046000 } from './departure/departure.migration.js';
+import { DepartureModule } from './departure/departure.module.js';
 import { Logbook1700000045000 } from './logbook/logbook.migration.js';
 import { LogbookModule } from './logbook/logbook.module.js';
 import { Keeping1700000042000 } from './record/keeping.migration.js';
@@ -156,6 +158,7 @@ export const MIGRATIONS = [
   Field1700000043000,
   Gateways1700000044000,
   Logbook1700000045000,
+  Departure1700000046000,
 ];
 
 @Module({})
@@ -234,6 +237,7 @@ export class AppModule {
         GatewaysModule,
         LogbookModule,
         BackupModule,
+        DepartureModule,
         ...tiles,
         ...map,
         ...page,

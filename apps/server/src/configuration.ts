@@ -1,4 +1,5 @@
 import type { Clock } from '@mistpeak/link/clock';
+import type { Machine } from './departure/machine.js';
 
 /** HTTPS for the network: its port, and the folder with the certificate that the launcher has made for it. */
 export interface LanConfiguration {
@@ -16,6 +17,8 @@ export interface Configuration {
   readonly dataFolder?: string | undefined;
   /** For tests, which move it; the system's, if absent. */
   readonly clock?: Clock | undefined;
+  /** What the computer tells of itself; for tests, the system's, if absent. */
+  readonly machine?: Machine | undefined;
   /** The map of the place; absent where there is none. */
   readonly mapFolder?: string | undefined;
   /** Where the operator’s own map files lie; absent in tests that have none. */

@@ -63,19 +63,19 @@ function pressedJustNow(question: string): Promise<unknown> | undefined {
 }
 
 /** A file to the server as it is; a large one takes its time. Rejects with Refused. */
-export async function sendFile(
+export async function sendFile<Answer = void>(
   method: 'PUT' | 'POST',
   path: string,
   file: Blob,
   type: string,
-): Promise<void> {
+): Promise<Answer> {
   if (useReplaying.getState().isOn) throw refusal('replaying');
   const answer = await fetch(`/api/v1${path}`, {
     method,
     headers: { 'content-type': type },
     body: file,
   }).catch(() => undefined);
-  if (answer?.ok) return;
+  if (answer?.ok) return (await answer.json().catch(() => undefined)) as Answer;
   const problem = (await answer?.json().catch(() => undefined)) as Problem | undefined;
   throw new Refused(problem?.happened ? problem : noAnswer());
 }

@@ -1,6 +1,7 @@
 import type { HealthView } from './health.js';
 import type { BeaconWaysEvents, BeaconWaysSnapshot } from './live/beacon-ways.js';
 import type { ChainsEvents, ChainsSnapshot } from './live/chains.js';
+import type { DepartureEvents, DepartureSnapshot } from './live/departure.js';
 import type { FieldEvents, FieldSnapshot } from './live/field.js';
 import type { GatewaysEvents, GatewaysSnapshot } from './live/gateways.js';
 import type { GatingEvents, GatingSnapshot } from './live/gating.js';
@@ -46,7 +47,8 @@ export interface Snapshot
     OwnObjectsSnapshot,
     FieldSnapshot,
     GatewaysSnapshot,
-    LogbookSnapshot {
+    LogbookSnapshot,
+    DepartureSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -74,7 +76,8 @@ interface LiveData
     OwnObjectsEvents,
     FieldEvents,
     GatewaysEvents,
-    LogbookEvents {
+    LogbookEvents,
+    DepartureEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

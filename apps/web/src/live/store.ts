@@ -14,6 +14,7 @@ import { maps, type MapsState } from './slices/maps';
 import { messages, type MessagesState } from './slices/messages';
 import { field, type FieldState } from './slices/field';
 import { gateways, type GatewaysState } from './slices/gateways';
+import { departure, type DepartureState } from './slices/departure';
 import { logbook, type LogbookState } from './slices/logbook';
 import { ownObjects, type OwnObjectsState } from './slices/own-objects';
 import { pathLab, type PathLabState } from './slices/path-lab';
@@ -48,7 +49,8 @@ export interface LiveState
     OwnObjectsState,
     FieldState,
     GatewaysState,
-    LogbookState {
+    LogbookState,
+    DepartureState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -79,6 +81,7 @@ const SLICES = [
   field,
   gateways,
   logbook,
+  departure,
 ] as const;
 
 const EMPTY = {
@@ -117,6 +120,7 @@ const FOLDS = {
   ...field.on,
   ...gateways.on,
   ...logbook.on,
+  ...departure.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

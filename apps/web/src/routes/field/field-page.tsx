@@ -9,13 +9,15 @@ import { ProblemNote } from '../../pieces/problem-note';
 import { SectionLinks } from '../../pieces/section-links';
 import { BatteryPart } from './battery-part';
 import { ExposurePart } from './exposure-part';
-import { useField, type Written } from './field-settings';
+import { LeavePart } from './leave-part';
+import { useField, type Field, type Written } from './field-settings';
 import { WiresPart } from './wires-part';
 
 const SECTIONS = {
   battery: 'How long it lasts',
   wires: 'Wires and fuses',
   exposure: 'Distance from the antenna',
+  leave: 'Before I leave',
 } as const;
 
 const LABELS = { bank: 'Battery', loads: 'What draws', sun: 'Sun', wires: 'Wires', antenna: 'Antenna' };
@@ -47,32 +49,40 @@ export function FieldPage() {
     <div className="flex flex-col gap-4 px-7 py-5 max-md:px-4">
       <h1>Field</h1>
       <SectionLinks label="Parts" sections={SECTIONS} current={section} addressOf={(id) => `/field/${id}`} />
-      {section === 'wires' ? (
+      {section === 'leave' ? (
+        <LeavePart />
+      ) : section === 'wires' ? (
         <WiresPart field={field} />
       ) : section === 'exposure' ? (
         <ExposurePart field={field} units={operator.units} />
       ) : (
         <BatteryPart field={field} />
       )}
-      <OperatorOnly>
-        <div className="flex flex-wrap items-center gap-3 border-t border-line pt-3">
-          <Button
-            disabled={field.isSaved || field.attempt.isBusy || field.elsewhere !== undefined}
-            onClick={() => void field.save()}
-          >
-            {field.isSaved ? 'Saved' : 'Save what goes along'}
-          </Button>
-          {field.wasBegun && !field.elsewhere && <DraftNote drop={field.drop} />}
-          {field.elsewhere && (
-            <ElsewhereNote
-              differences={differencesOf(inWords(field.values), inWords(field.elsewhere), LABELS)}
-              keepMine={field.keepMine}
-              takeOther={field.drop}
-            />
-          )}
-          {field.attempt.problem && <ProblemNote problem={field.attempt.problem} />}
-        </div>
-      </OperatorOnly>
+      {section !== 'leave' && <Saving field={field} />}
     </div>
+  );
+}
+
+function Saving({ field }: { field: Field }) {
+  return (
+    <OperatorOnly>
+      <div className="flex flex-wrap items-center gap-3 border-t border-line pt-3">
+        <Button
+          disabled={field.isSaved || field.attempt.isBusy || field.elsewhere !== undefined}
+          onClick={() => void field.save()}
+        >
+          {field.isSaved ? 'Saved' : 'Save what goes along'}
+        </Button>
+        {field.wasBegun && !field.elsewhere && <DraftNote drop={field.drop} />}
+        {field.elsewhere && (
+          <ElsewhereNote
+            differences={differencesOf(inWords(field.values), inWords(field.elsewhere), LABELS)}
+            keepMine={field.keepMine}
+            takeOther={field.drop}
+          />
+        )}
+        {field.attempt.problem && <ProblemNote problem={field.attempt.problem} />}
+      </div>
+    </OperatorOnly>
   );
 }

@@ -2,12 +2,13 @@ import { useParams } from 'react-router';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import { useLive } from '../../live/store';
 import { SectionLinks } from '../../pieces/section-links';
+import { BackupView } from './backup-view';
 import { ChangedView } from './changed-view';
 import { StreamView } from './stream-view';
 import { TripPage } from './trip-page';
 import { TripsView } from './trips-view';
 
-const SECTIONS = { all: 'All of it', changed: 'What changed?', trips: 'Trips' } as const;
+const SECTIONS = { all: 'All of it', changed: 'What changed?', trips: 'Trips', backup: 'Backup' } as const;
 
 /** What worked? Everything that was tried, for what, when, and what came of it. */
 export function LogbookPage() {
@@ -24,7 +25,9 @@ export function LogbookPage() {
           addressOf={(part) => `/logbook/${part}`}
         />
       </div>
-      {section === 'changed' ? (
+      {section === 'backup' ? (
+        <BackupView />
+      ) : section === 'changed' ? (
         <ChangedView />
       ) : section === 'trips' ? (
         id === undefined ? (
