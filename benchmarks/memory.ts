@@ -46,6 +46,8 @@ function frameOf(i: number): Uint8Array {
   const minutes = ((i * 7) % 6000) / 100;
   const position = `29${minutes.toFixed(2).padStart(5, '0')}S/01122.20W`;
   return encodeFrame(
-    parseMonitorText(`QH7D${i % STATIONS}-9>APZMPK,QH1ANR*:!${position}>no ${i}`) as Ax25Frame,
+    parseMonitorText(
+      `QD${String(i % STATIONS).padStart(3, '0')}-9>APZMPK,QH1ANR*:!${position}>no ${i}`,
+    ) as Ax25Frame,
   );
 }

@@ -33,6 +33,7 @@ export async function goTo(
     | 'Gateways'
     | 'Logbook'
     | 'Field'
+    | 'Drills'
     | 'Settings',
 ): Promise<void> {
   const pages = page.getByRole('navigation', { name: 'Pages' });
@@ -49,7 +50,7 @@ export async function goTo(
 async function goByGroup(page: Page, name: string): Promise<void> {
   const tune = ['Levels', 'Path', 'Beacon'];
   const operate = ['Air', 'Watch', 'Messages', 'Terminal', 'Mail', 'Ways'];
-  const keep = ['Gateways', 'Logbook', 'Field'];
+  const keep = ['Gateways', 'Logbook', 'Field', 'Drills'];
   const groups = { Tune: tune, Operate: operate, Keep: keep };
   const group = Object.entries(groups).find(([, names]) => names.includes(name))?.[0] ?? 'Prepare';
   await page.getByRole('navigation', { name: 'Pages' }).getByRole('button', { name: group }).click();

@@ -29,6 +29,8 @@ import { Field1700000043000 } from './field/field.migration.js';
 import { FieldModule } from './field/field.module.js';
 import { Gateways1700000044000 } from './gateways/gateways.migration.js';
 import { GatewaysModule } from './gateways/gateways.module.js';
+import { Drills1700000047000 } from './drills/drills.migration.js';
+import { DrillsModule } from './drills/drills.module.js';
 import { Departure1700000046000 } from './departure/departure.migration.js';
 import { DepartureModule } from './departure/departure.module.js';
 import { Logbook1700000045000 } from './logbook/logbook.migration.js';
@@ -159,6 +161,7 @@ export const MIGRATIONS = [
   Gateways1700000044000,
   Logbook1700000045000,
   Departure1700000046000,
+  Drills1700000047000,
 ];
 
 @Module({})
@@ -238,6 +241,7 @@ export class AppModule {
         LogbookModule,
         BackupModule,
         DepartureModule,
+        DrillsModule,
         ...tiles,
         ...map,
         ...page,

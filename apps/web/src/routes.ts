@@ -192,6 +192,14 @@ export const PAGES: readonly Page[] = [
     page: later(async () => (await import('./routes/field/field-page')).FieldPage),
   },
   {
+    path: '/drills',
+    label: 'Drills',
+    about: 'practise, exercise, fault, cause, tests, score, course, what is wrong',
+    key: 'r',
+    group: 'Keep',
+    page: later(async () => (await import('./routes/drills/drills-page')).DrillsPage),
+  },
+  {
     path: '/settings',
     label: 'Settings',
     about: 'operator, place, units, passwords, pairing, devices, light',

@@ -1,0 +1,85 @@
+import { likelihoods, nextTests, outcomeChance, complaintChance, type Finding } from './bayes.js';
+import { FAULT_IDS, FAULTS, type FaultId } from './faults.js';
+import { COMPLAINTS, TEST_IDS, TESTS, type Complaint, type TestId } from './tests.js';
+
+/** mulberry32, for seeds. */
+function random(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+function drawn<One>(of: readonly One[], chance: (one: One) => number, dice: () => number): One {
+  let left = dice();
+  for (const one of of) {
+    left -= chance(one);
+    if (left < 0) return one;
+  }
+  return of.at(-1) as One;
+}
+
+it('every table is one: chances of a test are 1 in all, and name only outcomes that there are', () => {
+  for (const fault of FAULT_IDS) {
+    for (const [test, named] of Object.entries(FAULTS[fault].tests))
+      for (const outcome of Object.keys(named)) expect(TESTS[test as TestId].outcomes).toContain(outcome);
+    for (const test of TEST_IDS) {
+      const sum = TESTS[test].outcomes.reduce((all, outcome) => all + outcomeChance(fault, test, outcome), 0);
+      expect([fault, test, sum]).toEqual([fault, test, expect.closeTo(1, 9)]);
+    }
+    const said = COMPLAINTS.reduce((all, one) => all + complaintChance(fault, one), 0);
+    expect(said).toBeCloseTo(1, 9);
+  }
+  expect(outcomeChance('path', 'echo', 'no such outcome')).toBe(0);
+});
+
+it('by hand: two faults of weights 3 and 4, one of which the finding tells from the other', () => {
+  const found = likelihoods(undefined, [{ test: 'apps', outcome: 'one holds it' }]);
+  const of = (fault: FaultId): number => found.find((one) => one.fault === fault)?.likely ?? 0;
+  // 3 × 0.95 against 4 × 0.04.
+  expect(of('held') / of('wrong-band')).toBeCloseTo((3 * 0.95) / (4 * 0.04), 6);
+  expect(found.reduce((sum, { likely }) => sum + likely, 0)).toBeCloseTo(1, 9);
+  expect(found[0]?.fault).toBe('held');
+  const changed = likelihoods(undefined, [{ test: 'apps', outcome: 'one holds it' }], { 'wrong-band': 1000 });
+  expect(changed[0]?.fault).toBe('wrong-band');
+});
+
+it('a test that is done tells nothing more; one that cannot tell, tells nothing', () => {
+  const now = likelihoods('times make no sense', []);
+  expect(nextTests(now, ['clock']).some(({ test }) => test === 'clock')).toBe(false);
+  const sure = FAULT_IDS.map((fault) => ({ fault, likely: fault === 'clock' ? 1 : 0 }));
+  expect(nextTests(sure, []).every(({ bits }) => bits === 0)).toBe(true);
+  const [first, second] = nextTests(likelihoods(undefined, []), []);
+  expect((first?.bitsPerMinute ?? 0) >= (second?.bitsPerMinute ?? 0)).toBe(true);
+});
+
+describe('sought by what tells most per minute', () => {
+  const SEEDS = 300;
+  /** After how many tests the true one is among the first two; Infinity: not within three. */
+  const testsUntilFound = (fault: FaultId, dice: () => number): number => {
+    const complaint = drawn<Complaint>(COMPLAINTS, (one) => complaintChance(fault, one), dice);
+    const findings: Finding[] = [];
+    for (let tests = 0; tests <= 3; tests++) {
+      const now = likelihoods(complaint, findings);
+      if (now.slice(0, 2).some((one) => one.fault === fault)) return tests;
+      const test = nextTests(
+        now,
+        findings.map((one) => one.test),
+      )[0]?.test as TestId;
+      findings.push({
+        test,
+        outcome: drawn<string>(TESTS[test].outcomes, (one) => outcomeChance(fault, test, one), dice),
+      });
+    }
+    return Infinity;
+  };
+
+  it.each(FAULT_IDS)('%s is among the first two after at most three tests in 95 of 100 seeds', (fault) => {
+    let found = 0;
+    for (let seed = 0; seed < SEEDS; seed++)
+      if (testsUntilFound(fault, random(seed * 7919 + FAULT_IDS.indexOf(fault))) <= 3) found++;
+    expect(found / SEEDS).toBeGreaterThanOrEqual(0.95);
+  });
+});
