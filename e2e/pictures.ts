@@ -106,7 +106,6 @@ const toTop = (page: Page): Promise<void> =>
 const PICTURES: readonly Picture[] = [
   { name: 'bench', path: '/bench' },
   { name: 'chain', path: '/chain?for=mail' },
-  { name: 'call-signs', path: '/call-signs' },
   { name: 'tnc', path: '/tnc' },
   { name: 'path', path: '/path', before: comparePaths },
   { name: 'beacon', path: '/beacon/plans', before: tryPlans },
@@ -115,15 +114,39 @@ const PICTURES: readonly Picture[] = [
   { name: 'messages', path: '/messages', before: writeMessages },
   { name: 'terminal', path: '/terminal', before: talkToTheHut },
   { name: 'mail-session', path: '/mail', before: exchangeMail },
-  { name: 'ways', path: '/ways' },
   { name: 'levels', path: '/levels', before: checkTheSound },
   { name: 'watch', path: '/watch', before: acknowledgeOne },
-  { name: 'weather', path: '/air?show=weather', light: 'dusk' },
   { name: 'field', path: '/field' },
-  { name: 'voice', path: '/air?show=voice' },
+  { name: 'gateways', path: '/gateways', light: 'dusk', before: openTheSilentOne },
+  { name: 'logbook', path: '/logbook/all' },
+  { name: 'trip', path: '/logbook/trips', before: openTheTrip },
+  { name: 'drills', path: '/drills', before: drillTheSquelch },
   { name: 'road', path: '/air?show=road', viewport: PHONE },
   { name: 'replay', path: '/air?show=replay', light: 'red', before: replayAnHour },
 ];
+
+async function openTheSilentOne(page: Page): Promise<void> {
+  await page.waitForTimeout(1500);
+  await page
+    .locator('ol[aria-label="In the order to call"]')
+    .getByRole('button', { name: /QH5SAL-10/ })
+    .click();
+  await page.waitForTimeout(500);
+  await toTop(page);
+}
+
+async function openTheTrip(page: Page): Promise<void> {
+  await page.getByRole('link', { name: /hide below Anrick/ }).click();
+  await page.getByRole('application').waitFor();
+  await page.waitForTimeout(2500);
+}
+
+async function drillTheSquelch(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Drill 3' }).click();
+  for (const test of [/^Look at the meter/, /^Listen to the port/, /^Look for other programs/])
+    await page.getByRole('button', { name: test }).click();
+  await toTop(page);
+}
 
 /** The boat is off its water as well, and somebody has seen to the cart. */
 async function acknowledgeOne(page: Page): Promise<void> {

@@ -139,7 +139,7 @@ function Running({
   return (
     <div className="flex flex-col gap-4">
       <p role="note" className="border-l-[4px] border-look bg-raise px-3 py-2 text-[15px] font-[620]">
-        This is a drill: a chain of the stand-ins. Nothing that you press here reaches the air or your own
+        This is a drill: the chain is made up here. Nothing that you press reaches the air or your own
         settings.
       </p>
       <p role="status" className="text-[19px] leading-snug font-[620]">
