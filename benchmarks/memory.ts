@@ -43,7 +43,8 @@ export async function memoryBenchmark(): Promise<void> {
 }
 
 function frameOf(i: number): Uint8Array {
-  const minutes = ((i * 7) % 6000) / 100;
+  // Each stands where it is: the way that a moving one has gone is kept for as long as the map shows tracks.
+  const minutes = ((i % STATIONS) * 29) / 100;
   const position = `29${minutes.toFixed(2).padStart(5, '0')}S/01122.20W`;
   return encodeFrame(
     parseMonitorText(

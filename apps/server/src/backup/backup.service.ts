@@ -148,7 +148,7 @@ export class BackupService implements OnModuleDestroy {
   }
 
   private async head(runner: QueryRunner, withFrames: boolean): Promise<Head> {
-    const [last]: { name: string }[] = await runner.query(
+    const [last] = await runner.manager.query<{ name: string }[]>(
       'SELECT name FROM migrations ORDER BY timestamp DESC LIMIT 1',
     );
     return {
@@ -260,7 +260,7 @@ async function* rowsOf(runner: QueryRunner, table: string): AsyncGenerator<Row> 
     `DECLARE backup_rows CURSOR FOR SELECT to_jsonb(one) AS row FROM ${quoted(table)} AS one`,
   );
   for (;;) {
-    const rows: { row: Row }[] = await runner.query(`FETCH ${ROWS_AT_ONCE} FROM backup_rows`);
+    const rows = await runner.manager.query<{ row: Row }[]>(`FETCH ${ROWS_AT_ONCE} FROM backup_rows`);
     for (const { row } of rows) yield row;
     if (rows.length < ROWS_AT_ONCE) break;
   }

@@ -9,11 +9,11 @@ export const HEARD_TABLES: ReadonlySet<string> = new Set(['frames', 'position', 
 
 /** All tables in an order in which none stands before one that it refers to. */
 export async function tablesInOrder(runner: QueryRunner): Promise<string[]> {
-  const tables: { name: string }[] = await runner.query(
+  const tables = await runner.manager.query<{ name: string }[]>(
     `SELECT c.relname AS name FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
      WHERE n.nspname = current_schema() AND c.relkind IN ('r', 'p') AND NOT c.relispartition ORDER BY 1`,
   );
-  const references: { from: string; to: string }[] = await runner.query(
+  const references = await runner.manager.query<{ from: string; to: string }[]>(
     `SELECT DISTINCT conrelid::regclass::text AS from, confrelid::regclass::text AS to
      FROM pg_constraint WHERE contype = 'f' AND connamespace = current_schema()::regnamespace`,
   );
@@ -29,7 +29,7 @@ export async function tablesInOrder(runner: QueryRunner): Promise<string[]> {
 }
 
 export async function columnsOf(runner: QueryRunner, table: string): Promise<string[]> {
-  const rows: { name: string }[] = await runner.query(
+  const rows = await runner.manager.query<{ name: string }[]>(
     `SELECT column_name AS name FROM information_schema.columns
      WHERE table_schema = current_schema() AND table_name = $1 AND is_generated = 'NEVER' ORDER BY ordinal_position`,
     [table],
@@ -39,7 +39,7 @@ export async function columnsOf(runner: QueryRunner, table: string): Promise<str
 
 /** What counts by itself goes on after the highest that is there. */
 export async function advanceSequences(runner: QueryRunner, table: string): Promise<void> {
-  const rows: { sequence: string; column: string }[] = await runner.query(
+  const rows = await runner.manager.query<{ sequence: string; column: string }[]>(
     `SELECT column_name AS column, pg_get_serial_sequence($1, column_name) AS sequence
      FROM information_schema.columns WHERE table_schema = current_schema() AND table_name = $1
      AND pg_get_serial_sequence($1, column_name) IS NOT NULL`,
