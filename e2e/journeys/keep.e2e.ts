@@ -1,20 +1,21 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { begin, goTo } from '../pages.js';
 
 const bench = testBench('start');
 
-test('a trip, from the list before leaving to its own page; what changed; a copy of all', async ({
+test('two drills; a trip, from the list before leaving to its own page; what changed; a copy of all', async ({
   page,
 }) => {
   await begin(page, bench.running.address);
+  await practise(page);
   await goTo(page, 'Field');
   await page.getByRole('link', { name: 'Before I leave' }).click();
   const list = page.getByRole('list', { name: 'Before I leave' });
   await expect(list).toContainText('nobody is in the directory');
-  await page.getByLabel('Done: Spare fuses of each rating').check();
+  await page.getByLabel('Done: Spare fuses of each rating').click();
   await expect(list.getByRole('listitem').filter({ hasText: 'Spare fuses' })).toContainText('done 0 s ago');
   await page.getByRole('button', { name: 'I pull the plug now' }).click();
   await expect(page.getByText('Pull the plug now.')).toBeVisible();
@@ -75,10 +76,8 @@ test('a trip, from the list before leaving to its own page; what changed; a copy
   ).toBeVisible();
 });
 
-test('two drills: the squelch found by two tests, a wrong name explained; the record tells both', async ({
-  page,
-}) => {
-  await page.goto(bench.running.address);
+/** The squelch found by two tests, then a wrong name explained; the record tells both. */
+async function practise(page: Page): Promise<void> {
   await goTo(page, 'Drills');
   await page.getByRole('button', { name: /^Drill 3/ }).click();
   await expect(page.getByText('This is a drill')).toBeVisible();
@@ -104,4 +103,4 @@ test('two drills: the squelch found by two tests, a wrong name explained; the re
   await expect(record.getByRole('row')).toHaveCount(3);
   await expect(page.getByText('You miss most often: No digipeater serves the path.')).toBeVisible();
   await expectNothingFound(page);
-});
+}
