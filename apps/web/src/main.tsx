@@ -5,6 +5,7 @@ import './style.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
+import { fetchDirectory } from './live/directory';
 import { followLive } from './live/connection';
 import { followLinks } from './live/lending';
 import { applyLight, followSilence } from './live/light';
@@ -23,7 +24,10 @@ followConnection();
 followLinks();
 keepState();
 registerSW({ immediate: true });
-setTimeout(() => void fetchPages(), IDLE_MS);
+setTimeout(() => {
+  void fetchPages();
+  void fetchDirectory().catch(() => undefined);
+}, IDLE_MS);
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <RouterProvider router={router} />

@@ -1,4 +1,4 @@
-import { get, set } from 'idb-keyval';
+import { del, get, set } from 'idb-keyval';
 import { useEffect, useMemo, useState } from 'react';
 import type { Attempt } from '@mistpeak/core/gateways/rank';
 import type { AttemptView, DirectoryView } from '@mistpeak/contract/gateways';
@@ -51,6 +51,8 @@ export async function fetchDirectory(): Promise<Kept> {
   await set(KEY, value).catch(() => undefined);
   return value;
 }
+
+export const forgetDirectory = (): void => void del(KEY).catch(() => undefined);
 
 const withHours = ({ directory, attempts }: Kept): Directory => ({
   ...directory,

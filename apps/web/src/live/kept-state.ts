@@ -1,4 +1,5 @@
 import { del, get, set } from 'idb-keyval';
+import { forgetDirectory } from './directory';
 import { useReplaying } from './replaying';
 import { useLive, type LiveState } from './store';
 
@@ -39,4 +40,5 @@ export async function showKeptState(): Promise<boolean> {
 /** Whoever is nobody here any more leaves nothing behind. */
 export function forgetState(): void {
   void del(KEY).catch(() => undefined);
+  forgetDirectory();
 }
