@@ -44,6 +44,8 @@ export const TORTURE: readonly string[] = [
   statusFrame('last'),
 ];
 
+const CONNECTS_MS = 10_000;
+
 /** Plays to whoever connects, one octet a write where asked, and keeps what it is sent. */
 export class TcpPeer {
   received = '';
@@ -67,11 +69,18 @@ export class TcpPeer {
   /** Each octet as a segment of its own: every boundary of every frame is cut. */
   async play(hex: string, octetsAtOnce = 1): Promise<void> {
     const octets = Buffer.from(hex, 'hex');
+    await this.isConnected();
     for (let at = 0; at < octets.length; at += octetsAtOnce) {
       for (const socket of this.sockets) socket.write(octets.subarray(at, at + octetsAtOnce));
       // Letting the event loop turn sends the segment before the next is written.
       await new Promise((resolve) => setImmediate(resolve));
     }
+  }
+
+  /** The page may call a link open before this end has taken the connection; what is played to nobody is lost. */
+  private async isConnected(): Promise<void> {
+    for (let waitedMs = 0; this.sockets.length === 0 && waitedMs < CONNECTS_MS; waitedMs += 20)
+      await new Promise((resolve) => setTimeout(resolve, 20));
   }
 
   hangUp(): void {

@@ -62,7 +62,7 @@ function Choosing({ results, begin }: { results: readonly DrillResult[]; begin: 
           ? 'Somebody brings you a chain that does not work. Find out why, with as few tests as you can.'
           : weak.length > 0
             ? `You miss most often: ${FAULTS[weak[0] as FaultId].name}.`
-            : `${results.length} drills done, ${Math.round(results.reduce((sum, { score }) => sum + score, 0) / results.length)} of 100 on average.`}
+            : `${results.length === 1 ? 'One drill' : `${results.length} drills`} done, ${Math.round(results.reduce((sum, { score }) => sum + score, 0) / results.length)} of 100 on average.`}
       </p>
       <div className="flex flex-wrap gap-2">
         <Button kind="main" onClick={() => begin(surpriseDrill(1, newSeed(), weak))}>
