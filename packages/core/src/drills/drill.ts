@@ -1,3 +1,4 @@
+import { drawnBy, seededDice } from '../network/dice.js';
 import { complaintChance, likelihoods, nextTests, outcomeChance, type Finding } from '../faults/bayes.js';
 import { FAULT_IDS, FAULTS, type FaultId } from '../faults/faults.js';
 import { COMPLAINTS, TESTS, type Complaint, type TestId } from '../faults/tests.js';
@@ -25,47 +26,27 @@ export const COURSE: readonly FaultId[] = [
   'ssid',
 ];
 
-/** mulberry32: the same seed is the same drill. Answers 0–1, one after the other. */
-function dice(seed: number): () => number {
-  let state = seed | 0;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
-function drawn<One>(of: readonly One[], chance: (one: One) => number, throwDice: () => number): One {
-  let left = throwDice();
-  for (const one of of) {
-    left -= chance(one);
-    if (left < 0) return one;
-  }
-  return of.at(-1) as One;
-}
-
 /** A drill with these faults; one or two. */
 export function drillOf(faults: readonly FaultId[], seed: number): Drill {
-  const throwDice = dice(seed);
+  const throwDice = seededDice(seed);
   const loudest = faults[0] ?? 'kiss-off';
   return {
     seed,
     faults,
-    complaint: drawn(COMPLAINTS, (one) => complaintChance(loudest, one), throwDice),
+    complaint: drawnBy(COMPLAINTS, (one) => complaintChance(loudest, one), throwDice),
     findings: [],
   };
 }
 
 /** One by surprise; of two, each is another. weak: faults that are to come more often. */
 export function surpriseDrill(count: 1 | 2, seed: number, weak: readonly FaultId[] = []): Drill {
-  const throwDice = dice(seed ^ 0x5bd1e995);
+  const throwDice = seededDice(seed ^ 0x5bd1e995);
   const faults: FaultId[] = [];
   while (faults.length < count) {
     const left = FAULT_IDS.filter((one) => !faults.includes(one));
     const weights = left.map((one) => (weak.includes(one) ? 4 : 1));
     const total = weights.reduce((sum, one) => sum + one, 0);
-    faults.push(drawn(left, (one) => (weights[left.indexOf(one)] as number) / total, throwDice));
+    faults.push(drawnBy(left, (one) => (weights[left.indexOf(one)] as number) / total, throwDice));
   }
   return drillOf(faults, seed);
 }
@@ -78,8 +59,12 @@ export function ask(drill: Drill, test: TestId): Drill {
   if (drill.named || drill.findings.some((one) => one.test === test)) return drill;
   const { outcomes } = TESTS[test];
   const speaking = drill.faults.find((fault) => test in FAULTS[fault].tests) ?? drill.faults[0];
-  const throwDice = dice(drill.seed ^ (Object.keys(TESTS).indexOf(test) * 0x9e3779b1));
-  const outcome = drawn<string>(outcomes, (one) => outcomeChance(speaking as FaultId, test, one), throwDice);
+  const throwDice = seededDice(drill.seed ^ (Object.keys(TESTS).indexOf(test) * 0x9e3779b1));
+  const outcome = drawnBy<string>(
+    outcomes,
+    (one) => outcomeChance(speaking as FaultId, test, one),
+    throwDice,
+  );
   return { ...drill, findings: [...drill.findings, { test, outcome }] };
 }
 

@@ -1,25 +1,7 @@
+import { drawnBy, seededDice } from '../network/dice.js';
 import { likelihoods, nextTests, outcomeChance, complaintChance, type Finding } from './bayes.js';
 import { FAULT_IDS, FAULTS, type FaultId } from './faults.js';
 import { COMPLAINTS, TEST_IDS, TESTS, type Complaint, type TestId } from './tests.js';
-
-/** mulberry32, for seeds. */
-function random(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-function drawn<One>(of: readonly One[], chance: (one: One) => number, dice: () => number): One {
-  let left = dice();
-  for (const one of of) {
-    left -= chance(one);
-    if (left < 0) return one;
-  }
-  return of.at(-1) as One;
-}
 
 it('every table is one: chances of a test are 1 in all, and name only outcomes that there are', () => {
   for (const fault of FAULT_IDS) {
@@ -59,7 +41,7 @@ describe('sought by what tells most per minute', () => {
   const SEEDS = 200;
   /** After how many tests the true one is among the first two; Infinity: not within three. */
   const testsUntilFound = (fault: FaultId, dice: () => number): number => {
-    const complaint = drawn<Complaint>(COMPLAINTS, (one) => complaintChance(fault, one), dice);
+    const complaint = drawnBy<Complaint>(COMPLAINTS, (one) => complaintChance(fault, one), dice);
     const findings: Finding[] = [];
     for (let tests = 0; tests <= 3; tests++) {
       const now = likelihoods(complaint, findings);
@@ -70,7 +52,7 @@ describe('sought by what tells most per minute', () => {
       )[0]?.test as TestId;
       findings.push({
         test,
-        outcome: drawn<string>(TESTS[test].outcomes, (one) => outcomeChance(fault, test, one), dice),
+        outcome: drawnBy<string>(TESTS[test].outcomes, (one) => outcomeChance(fault, test, one), dice),
       });
     }
     return Infinity;
@@ -79,7 +61,7 @@ describe('sought by what tells most per minute', () => {
   it.each(FAULT_IDS)('%s is among the first two after at most three tests in 95 % of seeds', (fault) => {
     let found = 0;
     for (let seed = 0; seed < SEEDS; seed++)
-      if (testsUntilFound(fault, random(seed * 7919 + FAULT_IDS.indexOf(fault))) <= 3) found++;
+      if (testsUntilFound(fault, seededDice(seed * 7919 + FAULT_IDS.indexOf(fault))) <= 3) found++;
     expect(found / SEEDS).toBeGreaterThanOrEqual(0.95);
   });
 });

@@ -8,3 +8,13 @@ export function seededDice(seed: number): () => number {
     return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
   };
 }
+
+/** One of them, each as often as its chance; chances are 1 in all. */
+export function drawnBy<One>(of: readonly One[], chance: (one: One) => number, throwDice: () => number): One {
+  let left = throwDice();
+  for (const one of of) {
+    left -= chance(one);
+    if (left < 0) return one;
+  }
+  return of.at(-1) as One;
+}
