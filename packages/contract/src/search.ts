@@ -15,9 +15,9 @@ import {
   Min,
 } from 'class-validator';
 import type { FrameRecord } from './frame.js';
+import { LATEST_MS } from './latest-time.js';
 
 const TIME = { message: 'a time is ms since 1970, from 0 on' };
-const LATEST_MS = 8_640_000_000_000_000;
 const COUNT = { message: 'a whole number from 1 to 500' };
 const DISTANCE = { message: 'from 0 to 20000 km' };
 

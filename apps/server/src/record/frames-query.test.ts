@@ -1,7 +1,8 @@
 import 'reflect-metadata';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
-import { FramesQuery, LATEST_MS } from './frames-query.js';
+import { LATEST_MS } from '@mistpeak/contract/latest-time';
+import { FramesQuery } from './frames-query.js';
 
 const wrong = (query: object): string[] =>
   validateSync(plainToInstance(FramesQuery, query)).map(({ property }) => property);

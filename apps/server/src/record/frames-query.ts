@@ -1,9 +1,9 @@
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';
+import { LATEST_MS } from '@mistpeak/contract/latest-time';
 
 const MOST_AT_ONCE = 1000;
 /** The end of what a date can be (ECMA-262, "Time Values and Time Range"). */
-export const LATEST_MS = 8_640_000_000_000_000;
 const TIME = { message: 'a time is ms since 1970, from 0 on' };
 const COUNT = { message: `a whole number from 1 to ${MOST_AT_ONCE}` };
 

@@ -3,9 +3,9 @@ import type { Track } from '@mistpeak/contract/station';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import { StationsService } from './stations.service.js';
+import { LATEST_MS } from '@mistpeak/contract/latest-time';
 
 /** The end of what a date can be (ECMA-262, "Time Values and Time Range"). */
-const LATEST_MS = 8_640_000_000_000_000;
 const TIME = { message: 'a time is ms since 1970, from 0 on' };
 /** An object's name has nine characters; a name of the internet no more. */
 const LONGEST_NAME = 20;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { isMalformed } from '../bits/malformed.js';
 import type { Position } from '../geo/position.js';
-import { channelsCsv, safeCell } from './channels.js';
+import { channelsCsv } from './channels.js';
 import { guessMapping, isLeftOut, readList, readRows, type ColumnMapping, type Rows } from './columns.js';
 import { facilityOf, type Facility, type FacilityFacts, type Source } from './facility.js';
 import { decide, merge } from './merge.js';
@@ -341,8 +341,12 @@ describe('out again', () => {
     ['=1+1', `"'=1+1"`],
     ['@SUM(A1)', `"'@SUM(A1)"`],
     ['-cmd', `"'-cmd"`],
+    ['+1', `"'+1"`],
     ['plain', 'plain'],
     ['a "b"', '"a ""b"""'],
     ['two\nlines', '"two\nlines"'],
-  ])('no cell is carried out by a table program: %j', (text, cell) => expect(safeCell(text)).toBe(cell));
+  ])('no cell is carried out by a table program: %j', (notes, cell) => {
+    const csv = channelsCsv([facilityOf(facts('QH5VEL-10', 144.85, { notes }), SOURCE)]);
+    expect(csv.slice(csv.indexOf('\r\n') + 2)).toBe(`QH5VEL-10,144.85,,packet,,,${cell}\r\n`);
+  });
 });

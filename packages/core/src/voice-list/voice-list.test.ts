@@ -84,5 +84,10 @@ it('as CSV in plain columns', () => {
   expect(csv.split('\r\n')[0]).toBe(
     'name,receive_mhz,transmit_mhz,shift_khz,tone_hz,tone_on_receive,code,width,notes',
   );
+  // What a stranger announces is no formula in anybody’s table; a shift is a number all the same.
+  const hostile = REPEATER.replace('net Wed', '=1+1');
+  const [, row = ''] = voiceListCsv(voiceList([station(hostile)], { nowMs: NOW })).split('\r\n');
+  expect(row).not.toMatch(/,"?=/);
+  expect(row).toContain(',-600,');
   expect(csv.split('\r\n')[1]).toMatch(/^145\.675,145\.67500,145\.07500,-600,94\.8,no,,wide,/);
 });

@@ -115,5 +115,5 @@ export function voiceListCsv(channels: readonly VoiceChannel[]): string {
     'width',
     'notes',
   ];
-  return `${Papa.unparse({ fields, data }, { newline: '\r\n' })}\r\n`;
+  return `${Papa.unparse({ fields, data }, { newline: '\r\n', escapeFormulae: true })}\r\n`;
 }
