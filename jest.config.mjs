@@ -20,7 +20,7 @@ const project = (displayName, folder, more = {}) => ({
   displayName,
   rootDir: '.',
   roots: [folder],
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/apps/launcher/testing/test-environment.cjs',
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
   testMatch: ['**/*.test.ts'],
   transform,

@@ -113,14 +113,21 @@ function ended({ right }: Played): boolean {
   return last > 0 && right.length - last > 22_050;
 }
 
-/** Amplitude of one tone in the sound, by correlation. */
+/**
+ * Amplitude of one tone in the sound, by correlation over each tenth of a second; the median of them, since a machine that
+ * stood still leaves a break in the recording, and with it another phase.
+ */
 function amplitudeAt(sound: readonly number[], hz: number, rateHz: number): number {
-  let [re, im] = [0, 0];
-  sound.forEach((sample, i) => {
-    re += sample * Math.cos((2 * Math.PI * hz * i) / rateHz);
-    im += sample * Math.sin((2 * Math.PI * hz * i) / rateHz);
-  });
-  return (2 * Math.hypot(re, im)) / sound.length;
+  const length = rateHz / 10;
+  const amplitudes = Array.from({ length: Math.floor(sound.length / length) }, (_, k) => {
+    let [re, im] = [0, 0];
+    sound.slice(k * length, (k + 1) * length).forEach((sample, i) => {
+      re += sample * Math.cos((2 * Math.PI * hz * i) / rateHz);
+      im += sample * Math.sin((2 * Math.PI * hz * i) / rateHz);
+    });
+    return (2 * Math.hypot(re, im)) / length;
+  }).sort((a, b) => a - b);
+  return amplitudes[amplitudes.length >> 1] ?? 0;
 }
 
 test('the sound card of this browser is a TNC: it hears, sends, and holds the key by a tone', async ({
