@@ -20,7 +20,7 @@ const project = (displayName, folder, more = {}) => ({
   displayName,
   rootDir: '.',
   roots: [folder],
-  testEnvironment: '<rootDir>/apps/launcher/testing/test-environment.cjs',
+  testEnvironment: '<rootDir>/apps/launcher/testing/test-environment.mjs',
   testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
   testMatch: ['**/*.test.ts'],
   transform,
