@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
+import { expectNothingFoundInAnyLight, expectNothingFoundInShape } from '../accessibility.js';
 import { testBench } from '../bench.js';
 import { goTo, logRows } from '../pages.js';
 
@@ -8,7 +8,7 @@ const bench = testBench('demo');
 /** A light changes nothing but colours, and a phone's width none of them. */
 for (const [name, viewport, check] of [
   ['at the desk, in each light', { width: 1280, height: 800 }, expectNothingFoundInAnyLight],
-  ['on a phone', { width: 390, height: 844 }, expectNothingFound],
+  ['on a phone', { width: 390, height: 844 }, expectNothingFoundInShape],
 ] as const)
   test(`every screen ${name}`, async ({ page }) => {
     test.slow();

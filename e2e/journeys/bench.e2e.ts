@@ -64,7 +64,6 @@ test.describe('the climb on the demo island', () => {
 
 for (const [fault, step, cause] of [
   ['deaf', 'Next: decode one packet', 'Nothing comes out of the receiver: another frequency or band'],
-  ['text-prompt', 'Next: hear the TNC talk', 'What comes is no KISS: command prompt.'],
   ['kiss-off', 'Next: hear the TNC talk', 'What comes is no KISS: packets as text.'],
 ] as const)
   test.describe(`the climb with a stand-in TNC that is ${fault}`, () => {
@@ -75,6 +74,19 @@ for (const [fault, step, cause] of [
       const next = page.getByRole('region', { name: 'Next step' });
       await expect(next).toContainText(step);
       await expect(next.getByRole('listitem').first()).toContainText(cause);
+      if (fault !== 'deaf') return;
+
+      await test.step('the test that tells most is offered, and its answer turns the order', async () => {
+        const test = next.getByRole('region', { name: 'The test that tells most' });
+        await expect(test).toContainText('open the squelch and listen to the radio itself');
+        await test.getByRole('button', { name: 'Only noise' }).click();
+        const causes = next.getByRole('list', { name: 'Causes, likeliest first' }).getByRole('listitem');
+        await expect(causes.first()).toContainText('The receiver is on another frequency or band');
+        await page.reload();
+        await expect(causes.first()).toContainText('The receiver is on another frequency or band');
+        await next.getByRole('button', { name: /^Take back: Open the squelch/ }).click();
+        await expect(causes.first()).toContainText(cause);
+      });
     });
   });
 

@@ -97,6 +97,8 @@ import { WatchModule } from './watch/watch.module.js';
 import { WhereaboutsModule } from './whereabouts/whereabouts.module.js';
 import { Versions1700000018000 } from './database/versions.migration.js';
 import { OnceInterceptor } from './commands/once.interceptor.js';
+import { TrueTime1700000048000 } from './true-time/true-time.migration.js';
+import { TrueTimeModule } from './true-time/true-time.module.js';
 import { Transmitting1700000003000 } from './transmitting/transmitting.migration.js';
 import { TransmittingModule } from './transmitting/transmitting.module.js';
 
@@ -162,6 +164,7 @@ export const MIGRATIONS = [
   Logbook1700000045000,
   Departure1700000046000,
   Drills1700000047000,
+  TrueTime1700000048000,
 ];
 
 @Module({})
@@ -229,6 +232,7 @@ export class AppModule {
         GatingModule,
         ElevationModule,
         PathLabModule,
+        TrueTimeModule,
         WhereaboutsModule,
         WatchModule,
         SearchModule,

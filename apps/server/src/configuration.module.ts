@@ -1,4 +1,5 @@
 import { Global, Module, type DynamicModule } from '@nestjs/common';
+import { CorrectableClock } from './adapters/correctable-clock.js';
 import { CLOCK, clockFrom, systemClock } from './adapters/system-clock.js';
 import { CONFIGURATION, type Configuration } from './configuration.js';
 
@@ -13,9 +14,10 @@ export class ConfigurationModule {
       module: ConfigurationModule,
       providers: [
         { provide: CONFIGURATION, useValue: configuration },
-        { provide: CLOCK, useValue: clock ?? systems },
+        { provide: CorrectableClock, useValue: new CorrectableClock(clock ?? systems) },
+        { provide: CLOCK, useExisting: CorrectableClock },
       ],
-      exports: [CONFIGURATION, CLOCK],
+      exports: [CONFIGURATION, CLOCK, CorrectableClock],
     };
   }
 }

@@ -6,12 +6,17 @@ import { join } from 'node:path';
 const HOME = join(__dirname, '../../..');
 const folder = mkdtempSync(join(tmpdir(), 'mistpeak-tool-'));
 
-/** The real command in a real shell. */
+const COMMAND = `${join(HOME, 'mistpeak')} tool`;
+/** What the command hands over to when all is built. */
+const DIRECT = `${process.execPath} ${join(HOME, 'apps/tool/dist/main.js')}`;
+
+/** The real tool in a real shell. */
 function tool(
   args: string,
   input: string | Buffer = '',
+  command = DIRECT,
 ): { status: number | null; out: Buffer; err: string } {
-  const { status, stdout, stderr } = spawnSync('sh', ['-c', `${join(HOME, 'mistpeak')} tool ${args}`], {
+  const { status, stdout, stderr } = spawnSync('sh', ['-c', `${command} ${args}`], {
     input,
     cwd: folder,
     maxBuffer: 1 << 28,
@@ -32,7 +37,7 @@ const HEX = '82a0b49aa096e09c60868298986eae92888a624062ae92888a64406303f03e6869'
 
 describe('./mistpeak tool', () => {
   it('encode: monitor lines to hex, a bad line to standard error', () => {
-    const { status, out, err } = tool('encode', `${LINE}\nnonsense\n`);
+    const { status, out, err } = tool('encode', `${LINE}\nnonsense\n`, COMMAND);
     expect([status, out.toString()]).toEqual([1, `${HEX}\n`]);
     expect(err).toContain('line 2: there is no ":"');
   });

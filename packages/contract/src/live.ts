@@ -19,6 +19,7 @@ import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { SessionsEvents, SessionsSnapshot } from './live/sessions.js';
 import type { StationEvents, StationSnapshot } from './live/station.js';
 import type { TrafficEvents, TrafficSnapshot } from './live/traffic.js';
+import type { TrueTimeEvents, TrueTimeSnapshot } from './live/true-time.js';
 import type { WatchEvents, WatchSnapshot } from './live/watch.js';
 import type { RemovalView } from './removals.js';
 
@@ -48,7 +49,8 @@ export interface Snapshot
     FieldSnapshot,
     GatewaysSnapshot,
     LogbookSnapshot,
-    DepartureSnapshot {
+    DepartureSnapshot,
+    TrueTimeSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -77,7 +79,8 @@ interface LiveData
     FieldEvents,
     GatewaysEvents,
     LogbookEvents,
-    DepartureEvents {
+    DepartureEvents,
+    TrueTimeEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

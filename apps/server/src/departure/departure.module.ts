@@ -14,5 +14,6 @@ import { MACHINE, systemMachine } from './machine.js';
       inject: [CONFIGURATION],
     },
   ],
+  exports: [MACHINE],
 })
 export class DepartureModule {}

@@ -20,6 +20,7 @@ import { ProblemException } from '../problems/problem.js';
 import { RemovalsService } from '../removals/removals.service.js';
 import { fromEml, fromMbox, toEml, toMbox } from './eml.js';
 import { passwordIn, withoutPassword } from './first-password.js';
+import { TrueTimeService } from '../true-time/true-time.service.js';
 import { MailHoldings } from './holdings.service.js';
 import { MailPulseService } from './mail-pulse.service.js';
 import { MailSettingsService } from './mail-settings.service.js';
@@ -39,6 +40,7 @@ export class MailBoxService {
     private readonly removals: RemovalsService,
     private readonly settings: MailSettingsService,
     private readonly store: MailStore,
+    private readonly trueTime: TrueTimeService,
   ) {}
 
   async list(
@@ -220,7 +222,10 @@ export class MailBoxService {
     letter: KeepLetter,
     mid: string,
   ): Omit<Parameters<MailStore['add']>[0], 'isOurs' | 'isRead'> {
-    if (letter.box === 'outbox') this.refuseHalf(letter);
+    if (letter.box === 'outbox') {
+      this.refuseHalf(letter);
+      this.trueTime.refuseWhileWrong();
+    }
     const { precedence, onlyInternet, afterMs, box, beyondLatin1 } = letter;
     // A draft keeps every sign that was typed, whatever becomes of it when it is posted.
     const octets = packMessage(

@@ -7,6 +7,7 @@ import { RemovalsModule } from '../removals/removals.module.js';
 import { SessionsModule } from '../sessions/sessions.module.js';
 import { StationsModule } from '../stations/stations.module.js';
 import { TransmittingModule } from '../transmitting/transmitting.module.js';
+import { TrueTimeModule } from '../true-time/true-time.module.js';
 import { MailAccount } from './account.service.js';
 import { MailBoxService } from './box.service.js';
 import { ChannelEar } from './channel-ear.js';
@@ -35,6 +36,7 @@ import { MailScales } from './weigh.service.js';
     SessionsModule,
     StationsModule,
     TransmittingModule,
+    TrueTimeModule,
   ],
   controllers: [MailController, MailDeskController],
   providers: [

@@ -11,6 +11,7 @@ import { CLOCK } from '../adapters/system-clock.js';
 import { openTcp } from '../adapters/tcp.js';
 import { LiveService } from '../live/live.service.js';
 import { refuseIfChanged } from '../problems/changed-meanwhile.js';
+import { TrueTimeService } from '../true-time/true-time.service.js';
 
 const OPENING_LIMIT_MS = 30_000;
 /** Receivers tell every second; the pages are told less often. */
@@ -38,6 +39,7 @@ export class WhereaboutsService implements OnApplicationBootstrap, OnModuleDestr
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly database: DataSource,
     private readonly live: LiveService,
+    private readonly trueTime: TrueTimeService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -139,7 +141,9 @@ export class WhereaboutsService implements OnApplicationBootstrap, OnModuleDestr
 
   private take(fact: GpsFact | undefined): void {
     if (!fact) return;
-    this.note(fact, 'receiver');
+    const { timeMs, ...place } = fact;
+    if (timeMs !== undefined) this.trueTime.receiverTold(timeMs);
+    this.note(place, 'receiver');
     this.attempt = 0;
     if (this.state !== 'telling' && this.fix) return this.change('telling');
     if (this.clock.upMs() - this.toldAtUpMs >= TOLD_EVERY_MS) this.publish();

@@ -4,6 +4,7 @@ import { useLive } from '../live/store';
 import { WelcomePage } from '../routes/welcome/welcome-page';
 import { useAccess } from '../live/access';
 import { AttentionMark } from './attention';
+import { ClockNote } from './clock-note';
 import { ClimbStrip } from './climb-strip';
 import { EntrancePage } from './entrance-page';
 import { NetReminder } from './net-reminder';
@@ -37,6 +38,7 @@ export function Frame() {
           <StatusLine />
           <ClimbStrip />
           <ReplayNote />
+          <ClockNote />
           <OutageNote />
           <WatcherNote />
           <RemovalNotes />

@@ -23,6 +23,7 @@ import { sending, type SendingState } from './slices/sending';
 import { sessions, type SessionsState } from './slices/sessions';
 import { station, type StationState } from './slices/station';
 import { traffic, type TrafficState } from './slices/traffic';
+import { trueTime, type TrueTimeState } from './slices/true-time';
 import { watch, type WatchState } from './slices/watch';
 
 export { SHOWN_FRAMES } from './slices/traffic';
@@ -50,7 +51,8 @@ export interface LiveState
     FieldState,
     GatewaysState,
     LogbookState,
-    DepartureState {
+    DepartureState,
+    TrueTimeState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -82,6 +84,7 @@ const SLICES = [
   gateways,
   logbook,
   departure,
+  trueTime,
 ] as const;
 
 const EMPTY = {
@@ -121,6 +124,7 @@ const FOLDS = {
   ...gateways.on,
   ...logbook.on,
   ...departure.on,
+  ...trueTime.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

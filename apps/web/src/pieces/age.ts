@@ -1,3 +1,6 @@
+import { trueMs } from '@mistpeak/core/true-time/stretches';
+import { useLive } from '../live/store';
+
 /** `4 s`, `12 min`, `3 h`, `2 d`. */
 export function formatAge(ms: number): string {
   const seconds = Math.max(0, Math.round(ms / 1000));
@@ -7,9 +10,12 @@ export function formatAge(ms: number): string {
   return `${Math.floor(seconds / 86_400)} d`;
 }
 
+/** A time of the record as it truly was, where a clock that was wrong has written it. */
+const truly = (ms: number): Date => new Date(trueMs(ms, useLive.getState().trueTime.stretches));
+
 /** `14:05:33` in UTC or the browser's zone. */
 export function formatClock(ms: number, zone: 'utc' | 'local'): string {
-  const date = new Date(ms);
+  const date = truly(ms);
   return zone === 'utc' ? date.toISOString().slice(11, 19) : date.toTimeString().slice(0, 8);
 }
 
@@ -19,4 +25,4 @@ export function formatSeconds(ms: number): string {
 }
 
 /** `2026-04-18 14:05` in UTC. */
-export const formatDay = (ms: number): string => new Date(ms).toISOString().slice(0, 16).replace('T', ' ');
+export const formatDay = (ms: number): string => truly(ms).toISOString().slice(0, 16).replace('T', ' ');

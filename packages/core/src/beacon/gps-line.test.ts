@@ -16,6 +16,7 @@ describe('a line of a position receiver', () => {
       {
         speedMps: expect.closeTo(22.4 * MPS_PER_KNOT, 6) as number,
         courseDeg: 84.4,
+        timeMs: Date.UTC(1994, 2, 23, 12, 35, 19),
       },
     );
   });
@@ -29,6 +30,24 @@ describe('a line of a position receiver', () => {
       courseDeg: 0,
       altitudeM: 120.5,
     }));
+
+  it('tells the time, where a line has date and time', () => {
+    // NMEA 0183; sums by its rule.
+    const rmc = (time: string, date: string): string => {
+      const body = `GPRMC,${time},A,4807.038,N,01131.000,E,022.4,084.4,${date},003.1,W`;
+      const sum = [...body].reduce((all, sign) => all ^ sign.charCodeAt(0), 0);
+      return `$${body}*${sum.toString(16).toUpperCase().padStart(2, '0')}`;
+    };
+    expect(readGpsLine(rmc('235959.50', '311279'))?.timeMs).toBe(Date.UTC(2079, 11, 31, 23, 59, 59, 500));
+    expect(readGpsLine(rmc('000000', '010180'))?.timeMs).toBe(Date.UTC(1980, 0, 1));
+    expect(readGpsLine(rmc('120000', ''))?.timeMs).toBeUndefined();
+    expect(readGpsLine(rmc('12000', '010180'))?.timeMs).toBeUndefined();
+    const daemon = '{"class":"TPV","mode":2,"lat":1,"lon":2,"time":"2026-10-12T14:00:00.500Z"}';
+    expect(readGpsLine(daemon)?.timeMs).toBe(Date.UTC(2026, 9, 12, 14, 0, 0, 500));
+    expect(readGpsLine(daemon.replace('2026', 'x'))).toEqual({
+      position: { latitudeDeg: 1, longitudeDeg: 2 },
+    });
+  });
 
   it('of the daemon at its bounds: standing, north, a pole', () => {
     const read = readGpsLine('{"class":"TPV","mode":2,"lat":90,"lon":-180,"speed":0,"track":0,"alt":-3}');

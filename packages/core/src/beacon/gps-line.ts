@@ -8,11 +8,13 @@ export interface GpsFact {
   readonly speedMps?: number;
   readonly courseDeg?: number;
   readonly altitudeM?: number;
+  /** UTC, ms since 1970. */
+  readonly timeMs?: number;
 }
 
 /**
  * One line of NMEA 0183, or of the position daemon's JSON protocol (its TPV reports; field names from memory: lat, lon, altMSL or
- * alt in m, speed in m/s, track in degrees, mode 2 or 3 for a fix). Anything else says nothing.
+ * alt in m, speed in m/s, track in degrees, time in ISO 8601, mode 2 or 3 for a fix). Anything else says nothing.
  */
 export function readGpsLine(line: string): GpsFact | undefined {
   const text = line.trim();
@@ -21,7 +23,30 @@ export function readGpsLine(line: string): GpsFact | undefined {
   const report = readNmea(text, '');
   // Without a checksum a garbled line would move the station.
   if (isMalformed(report) || !report.nmea?.checked) return undefined;
-  return factOf(report.latitudeDeg, report.longitudeDeg, report.speedMps, report.courseDeg, report.altitudeM);
+  const fact = factOf(
+    report.latitudeDeg,
+    report.longitudeDeg,
+    report.speedMps,
+    report.courseDeg,
+    report.altitudeM,
+  );
+  return withTime(fact, report.nmea.sentence === 'RMC' ? timeOfRmc(text) : undefined);
+}
+
+const withTime = (fact: GpsFact | undefined, timeMs: number | undefined): GpsFact | undefined =>
+  fact && timeMs !== undefined ? { ...fact, timeMs } : fact;
+
+/** NMEA 0183, RMC: hhmmss in the first field and ddmmyy in the ninth; it began in the eighties. */
+function timeOfRmc(text: string): number | undefined {
+  const fields = text.split(',');
+  const [, hours, minutes, seconds] = /^(\d\d)(\d\d)(\d\d(?:\.\d+)?)$/.exec(fields[1] ?? '') ?? [];
+  const [, day, month, year] = /^(\d\d)(\d\d)(\d\d)$/.exec(fields[9] ?? '') ?? [];
+  if (hours === undefined || day === undefined) return undefined;
+  const fullYear = Number(year) + (Number(year) < 80 ? 2000 : 1900);
+  return (
+    Date.UTC(fullYear, Number(month) - 1, Number(day), Number(hours), Number(minutes)) +
+    Number(seconds) * 1000
+  );
 }
 
 function readDaemonLine(text: string): GpsFact | undefined {
@@ -40,9 +65,14 @@ function readDaemonLine(text: string): GpsFact | undefined {
     track,
     altMSL,
     alt,
+    time,
   } = (value ?? {}) as Readonly<Record<string, unknown>>;
   if (kind !== 'TPV' || !(Number(mode) >= 2)) return undefined;
-  return factOf(lat, lon, speed, track, altMSL ?? alt);
+  const timeMs = typeof time === 'string' ? Date.parse(time) : NaN;
+  return withTime(
+    factOf(lat, lon, speed, track, altMSL ?? alt),
+    Number.isFinite(timeMs) ? timeMs : undefined,
+  );
 }
 
 function factOf(

@@ -1,3 +1,16 @@
+import type { Finding } from '../faults/bayes.js';
+import type { FaultId, Outlook } from '../faults/faults.js';
+import type { Keying } from '../kit/item.js';
+import {
+  QUIET,
+  NO_SPEECH,
+  SOON,
+  OTHER_RATE,
+  NOT_REPEATED,
+  NOT_KEYED,
+  START_MISSING,
+  COLLIDED,
+} from './outlooks.js';
 import type { PortVoice } from '../port-voice/port-voice.js';
 
 /**
@@ -8,6 +21,21 @@ export interface Cause {
   readonly cause: string;
   /** The next test that would tell. */
   readonly test: string;
+  /** How likely by what is known of the link, against the others of the same list. */
+  readonly weight: number;
+  /** What of the table of faults it is; of several, any. Absent: of that table none. */
+  readonly faults?: readonly FaultId[];
+  /** How tests come out with it, where it is none of that table. */
+  readonly outlook?: Outlook;
+  /** Several in one, for who has tried nothing yet. */
+  readonly isLump?: true;
+}
+
+/** How the radio is keyed and what else could carry a packet, as far as it decides which faults there can be. */
+export interface ChainShape {
+  readonly keying?: Keying;
+  readonly hasInternetWay: boolean;
+  readonly hasRadioControl: boolean;
 }
 
 /**
@@ -34,10 +62,10 @@ export interface ChainFacts {
   readonly levelTrouble?: { readonly words: string; readonly turn: string };
   /** The last two frames of ours were the same, so far apart. */
   readonly sameWordsAfterMs?: number;
-}
-
-interface Weighted extends Cause {
-  readonly weight: number;
+  /** What of the chain is known; absent: not known. */
+  readonly chain?: ChainShape;
+  /** What tests came to that were made in the last hours, by Mistpeak or by the operator. */
+  readonly findings?: readonly Finding[];
 }
 
 const TXDELAY_TIGHT_MS = 250;
@@ -47,15 +75,11 @@ const WAKES_WITHIN_MS = 20_000;
 /** Digipeaters take the same packet for a copy so long ("New n-N paradigm": about 30 s). */
 export const DUPLICATE_MS = 30_000;
 
-function ranked(causes: readonly Weighted[]): readonly Cause[] {
-  return causes
-    .filter(({ weight }) => weight > 0)
-    .sort((a, b) => b.weight - a.weight)
-    .map(({ cause, test }) => ({ cause, test }));
-}
+const ranked = (causes: readonly Cause[]): readonly Cause[] =>
+  causes.filter(({ weight }) => weight > 0).sort((a, b) => b.weight - a.weight);
 
 /** It was measured: that comes before what is only likely. */
-function levelTrouble({ levelTrouble: found }: ChainFacts): Weighted {
+function levelTrouble({ levelTrouble: found }: ChainFacts): Cause {
   return {
     weight: found ? 10 : 0,
     cause: `The last receive check found: ${found?.words ?? ''}`,
@@ -74,32 +98,38 @@ export function causesOfSilentTnc(facts: ChainFacts): readonly Cause[] {
     levelTrouble(facts),
     {
       weight: facts.linkKind === 'sound' ? 6 : 0,
+      faults: ['deaf', 'plug'],
       cause:
         'No sound reaches the sound card, or another input of it is chosen: a modem of our own says nothing before it hears.',
       test: 'Open the squelch and look at Levels: hiss must be seen there. Then do the receive check.',
     },
     {
       weight: isYoung ? 8 : 0,
+      outlook: SOON,
       cause: `It was opened ${spanWords(facts.sinceOpenMs)} ago: some TNCs need a while before they speak.`,
       test: 'Wait until it has stood for half a minute before you change anything.',
     },
     {
       weight: isNetwork ? 5 : 0,
+      faults: ['wrong-port'],
       cause: 'This port belongs to another service of the modem program.',
       test: 'Compare the number of the KISS port on both sides.',
     },
     {
       weight: isSerial ? 5 : 0,
+      faults: ['kiss-off', 'wrong-port'],
       cause: 'KISS goes to the other transport of the radio, USB instead of Bluetooth or the reverse.',
       test: 'Look in the radio’s menu where KISS is sent, and choose this one.',
     },
     {
       weight: isSerial ? 3 : 0,
+      outlook: NO_SPEECH,
       cause: 'The speed between computer and TNC differs.',
       test: 'Try 9600, then 1200, 19200 and 115200 on the TNC page.',
     },
     {
       weight: 2,
+      outlook: QUIET,
       cause: 'Nobody has sent anything yet: a TNC says nothing of its own.',
       test: 'Open the squelch and listen: you should hear packets; send one from a second radio.',
     },
@@ -114,17 +144,21 @@ export function causesOfNothingDecoded(facts: ChainFacts): readonly Cause[] {
     levelTrouble(facts),
     {
       weight: 8,
+      faults: ['wrong-band', 'squelch', 'deaf'],
+      isLump: true,
       cause:
         'Nothing comes out of the receiver: another frequency or band, a tight squelch, the volume (wrong on many sets after every power cycle), or a link that is only half open. From here they look alike.',
       test: 'Open the squelch and listen to the radio itself. Packets to be heard: volume, or the way to the TNC. Only noise: frequency or band. Nothing: volume, or the set is off. If all is well there, close the link and open it again.',
     },
     {
       weight: 6,
+      faults: ['wrong-band'],
       cause: 'The receiver is on another frequency or band, or in digital-voice mode.',
       test: 'Set FM and the frequency in the status line on the band that the TNC listens to.',
     },
     {
       weight: 5,
+      faults: ['squelch', 'deaf'],
       cause:
         'The squelch is tight, or the volume was moved: on many handhelds it is wrong after every power cycle.',
       test: 'Open the squelch and turn the volume up from low; a click and a rasp should reach the TNC.',
@@ -132,16 +166,19 @@ export function causesOfNothingDecoded(facts: ChainFacts): readonly Cause[] {
     halfOpen(facts, 4),
     {
       weight: 3,
+      outlook: OTHER_RATE,
       cause: 'The packets here go at another rate than the TNC: 1200 is usual, 9600 and 300 are in use.',
       test: 'Listen: 1200 sounds like two tones, 9600 like noise. Set the rate of the TNC to that.',
     },
     {
       weight: 3,
+      faults: ['deaf'],
       cause: 'The radio mutes or filters data sounds.',
       test: 'Switch muting of data sounds and noise reduction off.',
     },
     {
       weight: 2,
+      outlook: QUIET,
       cause: 'There is no traffic here now.',
       test: 'Listen for a while, or ask somebody to send one packet.',
     },
@@ -155,11 +192,13 @@ export function causesOfSilence(facts: ChainFacts): readonly Cause[] {
     levelTrouble(facts),
     {
       weight: 5,
+      faults: ['wrong-band', 'squelch', 'deaf'],
       cause: 'The receiver was moved: frequency, band, squelch or volume, or it was switched off.',
       test: 'Listen to the radio itself with the squelch open: are there packets to be heard?',
     },
     {
       weight: 3,
+      outlook: QUIET,
       cause: 'The channel is quiet now.',
       test: 'Wait, or ask somebody to send one packet.',
     },
@@ -172,27 +211,32 @@ export function causesOfNoEcho(facts: ChainFacts): readonly Cause[] {
   return ranked([
     {
       weight: facts.hopsAsked === 0 ? 20 : 0,
+      faults: ['path'],
       cause: 'The path asks nobody to repeat it, so no echo can come.',
       test: `Set the path to WIDE1-1,WIDE2-1 and ${SEND_AGAIN}.`,
     },
     {
       weight: isDuplicate(facts) ? 12 : 0,
+      outlook: NOT_REPEATED,
       cause: `The same words went out ${spanWords(facts.sameWordsAfterMs ?? 0)} before: digipeaters drop the same packet within 30 s as a copy.`,
       test: 'Wait half a minute, or change the comment, before you send the next one.',
     },
     lostOctets(facts),
     {
       weight: 6,
+      outlook: NOT_KEYED,
       cause: 'The radio did not key.',
       test: 'Watch its transmit lamp while you send one: with a VOX cable raise the drive, with a PTT line check the plug.',
     },
     {
       weight: facts.txDelayMs < TXDELAY_TIGHT_MS ? 7 : 2,
+      outlook: START_MISSING,
       cause: `TXDELAY of ${facts.txDelayMs} ms cuts the start of the packet.`,
       test: `Raise it to 500 ms on the TNC page and ${SEND_AGAIN}.`,
     },
     {
       weight: hearsDigipeaters ? 3 : 7,
+      outlook: NOT_REPEATED,
       cause: hearsDigipeaters
         ? `${facts.heardDigipeaters.join(', ')} is heard here, but does not hear you: power, antenna or place.`
         : 'No digipeater was heard direct here since the link was opened: you may be out of reach.',
@@ -200,16 +244,19 @@ export function causesOfNoEcho(facts: ChainFacts): readonly Cause[] {
     },
     {
       weight: facts.channelUse > BUSY_CHANNEL ? 6 : 1,
+      outlook: COLLIDED,
       cause: 'The packet collided with another: the channel is shared, and not everyone hears everyone.',
       test: 'Send the next one after half a minute: if that one is repeated, it was this.',
     },
     {
       weight: 3,
+      faults: ['over-deviated', 'plug'],
       cause: 'Too loud or too quiet: others hear the packet and cannot decode it.',
       test: `Listen on a second receiver; turn the transmit audio down one step and ${SEND_AGAIN}.`,
     },
     {
       weight: 1,
+      outlook: OTHER_RATE,
       cause:
         'The TNC sends at another rate than the digipeaters here: 1200 is usual, 9600 and 300 are in use.',
       test: `Set its rate to the one of the channel, and ${SEND_AGAIN}.`,
@@ -221,10 +268,11 @@ export function causesOfNoEcho(facts: ChainFacts): readonly Cause[] {
 const SEND_AGAIN = 'send the next one half a minute after the last';
 
 /** Something that stands in the way whatever is proved: much of what comes cannot be read. Weight 0 where it is not so. */
-function lostOctets({ broken, brokenPerMinute, decoded }: ChainFacts): Weighted {
+function lostOctets({ broken, brokenPerMinute, decoded }: ChainFacts): Cause {
   const isMuch = broken >= 2 && broken >= (decoded + broken) / 5;
   return {
     weight: isMuch ? 11 : 0,
+    outlook: { decode: { 'a few': 0.8 } },
     cause: `Octets are lost between TNC and computer: ${broken} of ${broken + decoded} frames since the opening could not be read, ${figure(brokenPerMinute)} a minute.`,
     test: 'Push the plugs home, take a shorter cable, set flow control to none on both sides, try a lower speed.',
   };
@@ -240,6 +288,7 @@ export function causesOfLostOctets(facts: ChainFacts): readonly Cause[] {
     lostOctets(facts),
     {
       weight: 3,
+      outlook: {},
       cause: 'The TNC passes on frames whose checksum is wrong.',
       test: 'Switch off in the TNC what lets bad frames through (often called pass all).',
     },
@@ -256,19 +305,21 @@ export function isUnusuallySilent({ decoded, silentMs, usualGapMs }: ChainFacts)
   return silentMs > Math.max(LEAST_SILENCE_MS, UNUSUAL_GAPS * usualGapMs);
 }
 
-function halfOpen({ silentMs, usualGapMs }: ChainFacts, weight: number): Weighted {
+function halfOpen({ silentMs, usualGapMs }: ChainFacts, weight: number): Cause {
   const usually =
     usualGapMs === undefined ? '' : `, where one comes every ${spanWords(usualGapMs)} as a rule`;
   return {
     weight,
+    outlook: NO_SPEECH,
     cause: `The link is half open: the far end is gone without a word. Nothing was decoded for ${spanWords(silentMs)}${usually}.`,
     test: 'Close the link and open it again: if packets come then, that was it. Look whether the modem program still runs.',
   };
 }
 
-function textInstead({ text }: ChainFacts): Weighted {
+function textInstead({ text }: ChainFacts): Cause {
   return {
     weight: text ? 14 : 0,
+    faults: ['kiss-off'],
     cause: text ? `What comes is no KISS: ${text.voice}. ${text.means}` : '',
     test: text?.change ?? '',
   };
@@ -284,65 +335,3 @@ export function spanWords(ms: number): string {
 }
 
 const figure = (value: number): string => (value < 10 ? value.toFixed(1) : String(Math.round(value)));
-
-/** A session begins and then dies. */
-export function causesOfDyingSessions(): readonly Cause[] {
-  return [
-    {
-      cause: 'The squelch is too tight: it loses the start of every packet.',
-      test: 'Open it, or lower it by a step, and call again.',
-    },
-    {
-      cause: 'Somebody whom you do not hear sends at the same time: a hidden station.',
-      test: 'Call when the channel is quiet, with shorter frames (PACLEN 64).',
-    },
-    {
-      cause: 'The signal is weak: short frames pass and long ones do not.',
-      test: 'Look at what had to be sent again in the link quality, and set what it advises.',
-    },
-    {
-      cause: 'The timers are too short for the way, as with digipeaters between.',
-      test: 'Compute them again for this way, or set a longer T1.',
-    },
-  ];
-}
-
-/** The gateway answers, and there is no login. */
-export function causesOfRefusedLogins(): readonly Cause[] {
-  return [
-    {
-      cause: 'The gateway is well, and its mail service is out of reach from there.',
-      test: 'Read its words in the session’s lines, and take the next gateway.',
-    },
-    {
-      cause: 'The password is not that of the account; small and capital letters count.',
-      test: 'Give it anew under Mail, Account; try it by TCP, without the radio, where you can.',
-    },
-    {
-      cause: 'The account is new, or was never made: the service knows no password for it.',
-      test: 'Connect with nothing queued and without a password: a first one comes as a letter.',
-    },
-    {
-      cause: 'What answers on that SSID is no mail gateway.',
-      test: 'Compare call and SSID: 10 is usual. Visit it in Terminal.',
-    },
-  ];
-}
-
-/** The login is well, and letters do not go or come. */
-export function causesOfLettersThatStay(): readonly Cause[] {
-  return [
-    {
-      cause: 'The link dies under long frames: short ones pass, blocks of a letter do not.',
-      test: 'Look at what had to be sent again in the session; set a shorter PACLEN, and call once more: it goes on where it broke.',
-    },
-    {
-      cause: 'The letter is held back: only over the internet, not before its time, or for another station.',
-      test: 'Look at it in the satchel.',
-    },
-    {
-      cause: 'The other end puts it off or refuses it: too large, or an addressee that it does not know.',
-      test: 'Read the note at the letter; make it smaller, compare the address.',
-    },
-  ];
-}

@@ -1,17 +1,16 @@
 import { portVoice } from '../port-voice/port-voice.js';
 import { fromLatin1 } from '../bits/octets.js';
 import {
-  causesOfLettersThatStay,
   causesOfLostOctets,
   causesOfNoEcho,
   causesOfNothingDecoded,
-  causesOfRefusedLogins,
   causesOfSilence,
   causesOfSilentTnc,
   isUnusuallySilent,
   losesOctets,
   type ChainFacts,
 } from './causes.js';
+import { causesOfLettersThatStay, causesOfRefusedLogins } from './causes-of-sessions.js';
 import { verdictOn } from './verdict.js';
 
 const FACTS: ChainFacts = {

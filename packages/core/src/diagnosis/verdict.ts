@@ -1,12 +1,15 @@
+import { TESTS, type Complaint } from '../faults/tests.js';
+import {
+  causesOfDyingSessions,
+  causesOfLettersThatStay,
+  causesOfRefusedLogins,
+} from './causes-of-sessions.js';
 import type { Rung } from '../proof/evidence.js';
 import {
   causesOfLostOctets,
   causesOfNoEcho,
   causesOfNothingDecoded,
   causesOfSilence,
-  causesOfDyingSessions,
-  causesOfLettersThatStay,
-  causesOfRefusedLogins,
   causesOfSilentTnc,
   isUnusuallySilent,
   losesOctets,
@@ -20,6 +23,8 @@ export interface Verdict {
   readonly title: string;
   readonly body: string;
   readonly causes: readonly Cause[];
+  /** What the operator would say of it, where something is wrong. */
+  readonly complaint?: Complaint;
 }
 
 /** next: the first rung that does not stand; isDoubtful: a frame was handed over, and no echo came. */
@@ -44,18 +49,21 @@ export function verdictOn({ isOpen, next, isDoubtful }: Standing, facts: ChainFa
       title: 'It has fallen silent',
       body: `No packet was decoded for ${spanWords(silentMs)}, which is unusual here.`,
       causes: causesOfSilence(facts),
+      complaint: 'nothing is decoded',
     };
   if (isDoubtful && decoded > 0)
     return {
       title: 'Nobody is known to have heard you',
       body: 'A frame was handed over and no echo came within 30 s. These are the causes, likeliest first; each with the test that tells.',
       causes: causesOfNoEcho(facts),
+      complaint: 'it is never repeated',
     };
   if (isDoubtful)
     return {
       title: 'Nothing is heard, so no echo can be',
       body: `No packet was decoded since the link was opened ${spanWords(sinceOpenMs)} ago. That comes first.`,
       causes: causesOfNothingDecoded(facts),
+      complaint: 'nothing is decoded',
     };
   return verdictOnRung(next, facts);
 }
@@ -76,6 +84,7 @@ const TALKING: Partial<Record<Rung, Verdict>> = {
     title: 'Next: say a line, and read one',
     body: 'A connection stood, and no text has passed both ways yet. Where sessions begin and then die, these are the causes, likeliest first.',
     causes: causesOfDyingSessions(),
+    complaint: 'the session starts and dies',
   },
   'logged in to mail': {
     title: 'Next: log in to the mail service',
@@ -99,6 +108,10 @@ const TALKING: Partial<Record<Rung, Verdict>> = {
   },
 };
 
+/** It was called, and did not answer or let nobody in. */
+const isRefused = ({ findings = [] }: ChainFacts): boolean =>
+  findings.some(({ test, outcome }) => test === 'call' && outcome !== TESTS.call.outcomes[0]);
+
 function verdictOnRung(next: Rung | undefined, facts: ChainFacts): Verdict {
   if (next === undefined)
     return {
@@ -112,15 +125,17 @@ function verdictOnRung(next: Rung | undefined, facts: ChainFacts): Verdict {
       title: 'Next: hear the TNC talk',
       body: `The link has been open for ${spanWords(facts.sinceOpenMs)}, and no KISS frame that can be read came${facts.decoded > 0 ? ` for ${silence}` : ''}.`,
       causes: causesOfSilentTnc(facts),
+      complaint: 'the app does not find the TNC',
     };
   if (next === 'packet decoded')
     return {
       title: 'Next: decode one packet',
       body: `The TNC is there; now a packet must come through the receiver. None was decoded for ${silence}.`,
       causes: causesOfNothingDecoded(facts),
+      complaint: 'nothing is decoded',
     };
   const talking = TALKING[next];
-  if (talking) return talking;
+  if (talking) return isRefused(facts) ? { ...talking, complaint: 'the gateway does not answer' } : talking;
   return {
     title: 'Next: send one beacon and wait for an echo',
     body: 'Arm the transmitter with your call, send one frame, then listen for 30 s for your own call with a digipeater marked as used.',

@@ -2,6 +2,8 @@ import type { Complaint, TestId } from './tests.js';
 
 /** How a test comes out, 0–1 each; what is left is shared by the outcomes that are not named. */
 type Outcomes = Readonly<Record<string, number>>;
+/** Of each test that comes out otherwise than when nothing is wrong. */
+export type Outlook = Readonly<Partial<Record<TestId, Outcomes>>>;
 
 export interface Fault {
   readonly name: string;
@@ -11,8 +13,7 @@ export interface Fault {
   /** How often among all that goes wrong, as weights. */
   readonly weight: number;
   readonly complaints: Readonly<Partial<Record<Complaint, number>>>;
-  /** Only where it is otherwise than when nothing is wrong. */
-  readonly tests: Readonly<Partial<Record<TestId, Outcomes>>>;
+  readonly tests: Outlook;
 }
 
 const NOTHING_BACK = {
@@ -75,6 +76,7 @@ export const FAULTS = {
     weight: 4,
     complaints: { 'nothing is decoded': 5, 'it is never repeated': 2, 'the gateway does not answer': 2 },
     tests: {
+      listen: { 'only noise': 0.9 },
       meter: { 'no signal at all': 0.93 },
       sheet: { 'the band differs': 0.9 },
       port: { silence: 0.9 },
@@ -89,6 +91,7 @@ export const FAULTS = {
     weight: 3,
     complaints: { 'nothing is decoded': 7, 'the session starts and dies': 1 },
     tests: {
+      listen: { 'nothing at all': 0.75, 'packets are heard': 0.22 },
       meter: { 'no signal at all': 0.8, 'too weak': 0.15 },
       port: { silence: 0.93 },
       decode: { none: 0.98 },
@@ -279,6 +282,7 @@ export const FAULTS = {
     complaints: { 'the gateway does not answer': 6, 'nothing is decoded': 2 },
     tests: {
       readback: { 'the other band was set': 0.95 },
+      listen: { 'only noise': 0.6 },
       meter: { 'no signal at all': 0.6 },
       sheet: { 'the band differs': 0.6 },
       call: { 'no answer': 0.97 },

@@ -14,6 +14,12 @@ export const TESTS = {
     packets: 0,
     outcomes: ['KISS frames', 'sentences or a prompt', 'silence', 'it cannot be opened'],
   },
+  listen: {
+    what: 'Open the squelch and listen to the radio itself',
+    minutes: 1,
+    packets: 0,
+    outcomes: ['packets are heard', 'only noise', 'nothing at all'],
+  },
   meter: {
     what: 'Look at the meter and the receive level while somebody transmits',
     minutes: 1,

@@ -58,7 +58,8 @@ it.each([1, 12, 5000])('%i tiles: each is found again, others are not', (count) 
   const { file, header } = packed(tiles);
   expect(header.parts.root.offset + header.parts.root.length).toBeLessThanOrEqual(16_384);
   expect(header.parts.leaves.length > 0).toBe(count === 5000);
-  for (const { id, octets } of tiles) {
+  // Of thousands some in each leaf.
+  for (const { id, octets } of tiles.filter((_, i) => i < 20 || i % 41 === 0)) {
     expect(read(file, header, id)).toEqual(octets);
     expect(read(file, header, id + 1)).toBeUndefined();
   }

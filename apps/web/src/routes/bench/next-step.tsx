@@ -1,5 +1,4 @@
 import { Link } from 'react-router';
-import type { Cause } from '@mistpeak/core/diagnosis/causes';
 import { verdictOn, type Verdict } from '@mistpeak/core/diagnosis/verdict';
 import type { Rung } from '@mistpeak/core/proof/evidence';
 import { nextRung } from '@mistpeak/core/proof/ladder';
@@ -14,6 +13,7 @@ import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { ProblemNote } from '../../pieces/problem-note';
 import { ArmDialog } from '../../pieces/transmit-lock';
+import { Causes } from './causes';
 import { useChainFacts } from './chain-facts';
 import { StepElsewhere } from './step-elsewhere';
 
@@ -36,11 +36,12 @@ function NoLinkYet() {
 }
 
 function StepHere({ climb, link }: { climb: Climb; link: LinkView }) {
-  const facts = useChainFacts(link);
+  const facts = useChainFacts(link, climb);
   const next = nextRung(climb.camps);
   const isDoubtful = climb.camps.some(({ rung, state }) => rung === 'keyed' && state === 'doubtful');
   const standing = { isOpen: isOpen(link), next: next?.rung, isDoubtful };
-  const { title, body, causes } = verdictOn(standing, facts) ?? notOpen(link);
+  const verdict = verdictOn(standing, facts) ?? notOpen(link);
+  const { title, body } = verdict;
   return (
     <section aria-label="Next step" className="border-t-[1.5px] border-ink pt-2.5">
       <h2 className="pb-1">{title}</h2>
@@ -48,7 +49,7 @@ function StepHere({ climb, link }: { climb: Climb; link: LinkView }) {
       <OperatorOnly>
         <Actions rung={next?.rung} climb={climb} link={link} isDoubtful={isDoubtful} />
       </OperatorOnly>
-      {causes.length > 0 && <Causes causes={causes} />}
+      <Causes key={link.id} link={link} verdict={verdict} facts={facts} />
     </section>
   );
 }
@@ -132,20 +133,5 @@ function PageLink({ to, children }: { to: string; children: string }) {
     >
       {children}
     </Link>
-  );
-}
-
-function Causes({ causes }: { causes: readonly Cause[] }) {
-  return (
-    <ol
-      aria-label="Causes, likeliest first"
-      className="flex list-decimal flex-col gap-1.5 pt-3 pl-5 text-[14px]"
-    >
-      {causes.map(({ cause, test }) => (
-        <li key={cause}>
-          <b className="font-[620]">{cause}</b> <span className="text-ink2">{test}</span>
-        </li>
-      ))}
-    </ol>
   );
 }

@@ -15,6 +15,7 @@ type Stone = (typeof STONES)[number];
 
 const LOOKS_AT: Readonly<Record<TestId, readonly Stone[]>> = {
   port: ['modem', 'computer or phone'],
+  listen: ['radio', 'channel'],
   meter: ['radio', 'channel'],
   decode: ['modem', 'radio'],
   lamp: ['sound and keying', 'radio'],

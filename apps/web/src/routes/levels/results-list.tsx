@@ -1,5 +1,6 @@
 import type { LevelResult } from '@mistpeak/contract/levels';
 import { useLive } from '../../live/store';
+import { formatDay } from '../../pieces/age';
 
 /** What the checks came to, the newest first. */
 export function ResultsList() {
@@ -17,9 +18,7 @@ export function ResultsList() {
             key={result.id}
             className="grid gap-x-4 border-t border-line py-1.5 md:grid-cols-[11rem_8rem_1fr]"
           >
-            <span className="font-mono text-ink2">
-              {new Date(result.atMs).toISOString().slice(0, 16).replace('T', ' ')}
-            </span>
+            <span className="font-mono text-ink2">{formatDay(result.atMs)}</span>
             <span className="text-ink2">{nameOf(result)}</span>
             <span>
               {result.words} <span className="font-mono text-[13px] text-ink2">{result.number}</span>

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { Area } from '@mistpeak/core/logbook/moment';
-import type { Comparison, StreamPage } from '@mistpeak/contract/logbook';
-import { useAsked } from '../../live/asked';
+import type { Comparison } from '@mistpeak/contract/logbook';
 import { useNow } from '../../live/now';
+import { useCompared, useWorked } from '../../live/worked';
 import { formatAge, formatDay } from '../../pieces/age';
 import { ProblemNote } from '../../pieces/problem-note';
 import { TimeField } from '../../pieces/time-field';
@@ -26,15 +26,9 @@ export function ChangedView() {
   const nowMs = useNow(60_000);
   const [chosenMs, choose] = useState<number>();
   const [untilMs, setUntil] = useState<number>();
-  // Of what went well only what proves a way: a port that opens proves little.
-  const worked = useAsked<StreamPage>(
-    '/logbook?ok=yes&kinds=trial,session,mail,gateway,beacon,message&words=&limit=12',
-  );
+  const worked = useWorked(SHOWN_PROOFS);
   const fromMs = chosenMs ?? worked.value?.entries[0]?.atMs;
-  const toMs = Math.floor(untilMs ?? nowMs);
-  const compared = useAsked<Comparison>(
-    fromMs === undefined ? undefined : `/logbook/compare?fromMs=${fromMs}&toMs=${Math.max(fromMs, toMs)}`,
-  );
+  const compared = useCompared(fromMs, untilMs ?? nowMs);
   return (
     <div className="grid gap-x-9 gap-y-5 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <div className="flex min-w-0 flex-col gap-3">
@@ -54,7 +48,7 @@ export function ChangedView() {
       <aside className="flex flex-col gap-3">
         <h2>It worked</h2>
         <ul aria-label="When it worked">
-          {worked.value?.entries.slice(0, SHOWN_PROOFS).map(({ id, kind, atMs, what }) => (
+          {worked.value?.entries.map(({ id, kind, atMs, what }) => (
             <li key={`${kind} ${id}`}>
               <button
                 type="button"

@@ -6,6 +6,7 @@ import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { OperatorOnly } from '../../pieces/operator-only';
 import { KIND_WORDS } from './kind-words';
+import { formatClock, formatDay } from '../../pieces/age';
 
 /** One line of the logbook: when, how it went, of what, and what came of it. */
 export function EntryRow({ entry }: { entry: Entry }) {
@@ -14,7 +15,7 @@ export function EntryRow({ entry }: { entry: Entry }) {
   const ink = ok === undefined ? 'text-ink3' : ok ? 'text-proved' : 'text-stop';
   return (
     <li className="grid grid-cols-[3.4rem_1.4rem_minmax(0,1fr)] items-baseline gap-x-2 border-t border-line py-1.5">
-      <span className="font-mono text-[13.5px] text-ink2">{new Date(atMs).toISOString().slice(11, 16)}</span>
+      <span className="font-mono text-[13.5px] text-ink2">{formatClock(atMs, 'utc').slice(0, 5)}</span>
       <span className={ink}>
         <Mark className="size-4 self-center" aria-hidden />
         <span className="sr-only">{ok === undefined ? '' : ok ? 'went well' : 'failed'}</span>
@@ -87,7 +88,7 @@ function Remove({ path }: { path: string }) {
 export function Days({ entries }: { entries: readonly Entry[] }) {
   const days = new Map<string, Entry[]>();
   for (const entry of entries) {
-    const day = new Date(entry.atMs).toISOString().slice(0, 10);
+    const day = formatDay(entry.atMs).slice(0, 10);
     days.set(day, [...(days.get(day) ?? []), entry]);
   }
   return [...days].map(([day, own]) => (
