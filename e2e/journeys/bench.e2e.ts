@@ -78,13 +78,13 @@ for (const [fault, step, cause] of [
 
       await test.step('the test that tells most is offered, and its answer turns the order', async () => {
         const test = next.getByRole('region', { name: 'The test that tells most' });
-        await expect(test).toContainText('open the squelch and listen to the radio itself');
-        await test.getByRole('button', { name: 'Only noise' }).click();
+        await expect(test).toContainText('look at the meter and the receive level');
+        await test.getByRole('button', { name: 'Cut at its start' }).click();
         const causes = next.getByRole('list', { name: 'Causes, likeliest first' }).getByRole('listitem');
-        await expect(causes.first()).toContainText('The receiver is on another frequency or band');
+        await expect(causes.first()).toContainText('The squelch is tight');
         await page.reload();
-        await expect(causes.first()).toContainText('The receiver is on another frequency or band');
-        await next.getByRole('button', { name: /^Take back: Open the squelch/ }).click();
+        await expect(causes.first()).toContainText('The squelch is tight');
+        await next.getByRole('button', { name: /^Take back: Look at the meter/ }).click();
         await expect(causes.first()).toContainText(cause);
       });
     });

@@ -54,6 +54,8 @@ export interface ChainFacts {
   readonly usualGapMs?: number;
   /** What came where it was no KISS. */
   readonly text?: PortVoice;
+  /** KISS was heard from the TNC since the opening, packets or not. */
+  readonly talksKiss?: boolean;
   readonly txDelayMs: number;
   readonly hopsAsked: number;
   readonly heardDigipeaters: readonly string[];

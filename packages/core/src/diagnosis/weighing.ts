@@ -11,8 +11,8 @@ export interface LikelyCause {
   readonly test: string;
   /** What of the table of faults it is. */
   readonly faults: readonly FaultId[];
-  /** 0–1; all of them are 1 with those that are too unlikely to be told. */
-  readonly likely: number;
+  /** 0–1; all of them are 1 with those that are too unlikely to be told. Absent: it holds several of those behind it. */
+  readonly likely?: number;
 }
 
 /** The causes of a verdict by all that is known, the likeliest first. next: what would tell most per minute; absent: no test would. */
@@ -41,7 +41,8 @@ export function weigh(
   if (causes.length === 0 && complaint === undefined) return { causes: [] };
   const known = knownFindings(facts).filter(({ test }) => tried.every((one) => one.test !== test));
   const factors = factorsOf(changed);
-  const listed = causes.filter(({ isLump }) => !(isLump && tried.length > 0)).map(fromList(factors));
+  const listed = causes.filter(({ isLump }) => !isLump).map(fromList(factors));
+  const lumps = tried.length > 0 ? [] : causes.filter(({ isLump }) => isLump);
   const named = new Set(causes.flatMap(({ faults = [] }) => faults));
   const more =
     complaint === undefined
@@ -58,10 +59,13 @@ export function weigh(
     findings.map(({ test }) => test),
   );
   return {
-    causes: now
-      .map(({ cause, test, faults, weight }) => ({ cause, test, faults, likely: weight }))
-      .sort((a, b) => b.likely - a.likely)
-      .filter((one, i) => one.likely >= TOLD_FROM && i < MOST_TOLD),
+    causes: [
+      ...lumps.map(({ cause, test }) => ({ cause, test, faults: [] })),
+      ...now
+        .map(({ cause, test, faults, weight }) => ({ cause, test, faults, likely: weight }))
+        .sort((a, b) => b.likely - a.likely)
+        .filter((one, i) => one.likely >= TOLD_FROM && i < MOST_TOLD),
+    ],
     ...(best && best.bits >= LEAST_BITS ? { next: best.test } : {}),
   };
 }
@@ -99,7 +103,7 @@ function fromTable(id: FaultId, factor: number): Told {
   const { name, told, mend, weight, tests }: Fault = FAULTS[id];
   return {
     cause: `${name}.`,
-    test: `It is told by ${told}. ${mend}`,
+    test: `What tells it: ${told}. ${mend}`,
     faults: [id],
     weight: OF_THE_TABLE * weight * factor,
     outlooks: [tests],
@@ -107,12 +111,12 @@ function fromTable(id: FaultId, factor: number): Told {
 }
 
 /** Only a chain that has the thing can have it wrong. */
-function canBe(fault: FaultId, { linkKind, chain }: ChainFacts): boolean {
+function canBe(fault: FaultId, { linkKind, talksKiss, chain }: ChainFacts): boolean {
   switch (fault) {
     case 'kiss-off':
-      return linkKind !== 'sound';
+      return linkKind !== 'sound' && talksKiss !== true;
     case 'wrong-port':
-      return linkKind === 'network';
+      return linkKind === 'network' && talksKiss !== true;
     case 'vox-slow':
     case 'vox-hang':
       return chain?.keying === undefined || chain.keying === 'VOX';

@@ -33,10 +33,17 @@ export function Causes({ link, verdict, facts }: { link: LinkView; verdict: Verd
   return (
     <div className="flex flex-col gap-3 pt-3 text-[14px]">
       {changed.ago !== undefined && <Changed ago={changed.ago} differences={changed.differences} />}
+      {next && (
+        <OperatorOnly>
+          <NextTest test={next} tell={(outcome) => keep([...tried, { test: next, outcome }])} />
+        </OperatorOnly>
+      )}
       <ol aria-label="Causes, likeliest first" className="flex flex-col gap-1.5">
         {causes.map(({ cause, test, likely }) => (
-          <li key={cause} className="grid grid-cols-[3rem_minmax(0,1fr)] items-baseline gap-x-2">
-            <span className="text-right font-mono text-[13px] text-ink2">{Math.round(likely * 100)} %</span>
+          <li key={cause} className="grid grid-cols-[2.4rem_minmax(0,1fr)] items-baseline gap-x-2">
+            <span className="text-right font-mono text-[13px] text-ink2">
+              {likely !== undefined && `${Math.round(likely * 100)}%`}
+            </span>
             <span>
               <b className="font-[620]">{cause}</b> <span className="text-ink2">{test}</span>
             </span>
@@ -44,7 +51,6 @@ export function Causes({ link, verdict, facts }: { link: LinkView; verdict: Verd
         ))}
       </ol>
       <OperatorOnly>
-        {next && <NextTest test={next} tell={(outcome) => keep([...tried, { test: next, outcome }])} />}
         {tried.length > 0 && (
           <ul aria-label="What I tried" className="flex flex-col gap-1">
             {tried.map(({ test, outcome }) => (

@@ -17,7 +17,7 @@ import { channelUse } from '../../pieces/channel-use';
 const TRIED_WITHIN_MS = 2 * 3_600_000;
 
 /** What is known of the chain by that link, for judging causes: of this opening, and of what was measured and called lately. */
-export function useChainFacts(link: LinkView, { joined, chain }: Climb): ChainFacts {
+export function useChainFacts(link: LinkView, { joined, chain, camps }: Climb): ChainFacts {
   const frames = useLive((state) => state.frames);
   const past = useLive((state) => state.channels.get(link.id));
   const path = parsePath(useLive((state) => state.beacon?.path) ?? '');
@@ -30,6 +30,7 @@ export function useChainFacts(link: LinkView, { joined, chain }: Climb): ChainFa
     ...heardFacts(heardPieces(frames, link.id), link.openedAtMs ?? nowMs, nowMs),
     linkKind: isSound(link.settings) ? 'sound' : link.settings.kind === 'network' ? 'network' : 'serial',
     ...(level?.isInWindow === false && { levelTrouble: level }),
+    talksKiss: camps.some(({ rung, state }) => rung === 'TNC talks' && state === 'lit'),
     txDelayMs: link.settings.txDelayMs,
     hopsAsked: isMalformed(path) ? 0 : hopsAsked(path),
     channelUse: channelUse(past, nowMs),
