@@ -175,6 +175,7 @@ describe('what comes by it', () => {
     const sent = await bench.server.ask<{ id: string }>('POST', '/beacon/transmissions', {
       linkId: bench.link.id,
     });
+    expect(sent.status).toBe(200);
     const info = '!2937.92S/01124.30W-test';
     const gates = async (): Promise<unknown> => {
       const page = bench.server.follow();
