@@ -34,8 +34,9 @@ const project = (displayName, folder, more = {}) => ({
 export default {
   // A machine that is shared may stand still for seconds; no test measures time by this.
   testTimeout: 60_000,
-  // Half of them wait for sockets: two share a core. A process that has grown is slow to collect what it leaves behind.
-  maxWorkers: 2,
+  // Beside two browsers; one process more, and what goes by real time has too little of it. One that has grown is slow to
+  // collect what it leaves behind.
+  maxWorkers: 1,
   workerIdleMemoryLimit: '600MB',
   projects: [
     project('house', '<rootDir>', { testMatch: ['<rootDir>/*.test.ts'] }),

@@ -58,3 +58,29 @@ test('what goes along: hours left, a loaded voltage refused, a wire that is too 
   );
   await expectNothingFound(page);
 });
+
+test('a computer that woke three hours behind is told so by the position receiver, and put right', async ({
+  page,
+}) => {
+  await page.goto(`${bench.running.address}/beacon/ways`);
+  await page.getByLabel('Receiver at Mistpeak’s machine').selectOption('network');
+  await page.getByLabel('Port').fill(String(bench.peer.port));
+  await page.getByRole('button', { name: 'Use this receiver' }).click();
+  const aheadMs = 3 * 3_600_000;
+  for (let i = 0; i < 3; i++) {
+    const time = new Date(Date.now() + aheadMs).toISOString();
+    const line = `${JSON.stringify({ class: 'TPV', mode: 3, lat: -29.6, lon: -11.4, time })}\n`;
+    await bench.peer.play(Buffer.from(line).toString('hex'), line.length);
+  }
+  const note = page.getByRole('region', { name: 'The computer’s clock' });
+  await expect(note).toContainText('This computer’s clock is 3.0 h behind, by the position receiver.');
+  await expectNothingFound(page);
+  await note.getByRole('button', { name: 'Take that time' }).click();
+  await expect(note).toContainText('Mistpeak reckons with the right time until it is set');
+  await expect(async () => {
+    const now = new Date(Date.now() + aheadMs).toISOString().slice(11, 16);
+    await expect(page.getByRole('banner')).toContainText(`${now}:`, { timeout: 500 });
+  }).toPass();
+  await note.getByRole('button', { name: 'Take it back' }).click();
+  await expect(note).toBeHidden();
+});

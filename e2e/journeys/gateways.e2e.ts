@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import { expectNothingFound } from '../accessibility.js';
@@ -21,12 +24,21 @@ test('a list is taken by its columns, a conflict decided, the silent near one si
   await expect(page.getByText('Nobody is known yet')).toBeVisible();
   const parts = page.getByRole('navigation', { name: 'Parts' });
   await parts.getByRole('link', { name: 'Add' }).click();
+  await test.step('a list of a gigabyte is refused before it is read', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'mistpeak-list-'));
+    const huge = join(folder, 'huge.csv');
+    writeFileSync(huge, 'call\n');
+    truncateSync(huge, 2 ** 30);
+    await page.getByLabel('List of gateways').setInputFiles(huge);
+    await expect(page.getByText('huge.csv is longer than any list of gateways')).toBeVisible();
+    rmSync(folder, { recursive: true });
+  });
   const file = { name: 'island.csv', mimeType: 'text/csv', buffer: Buffer.from(LIST) };
   await page.getByLabel('List of gateways').setInputFiles(file);
   await page.getByLabel('What Station means').selectOption('call');
   await expect(page.getByText('Of the first 3 rows 2 can be read; row 3 not: no call.')).toBeVisible();
   await page.getByRole('button', { name: 'Take it into the directory' }).click();
-  await expect(page.getByText('2 added, 0 completed or confirmed, 1 rows left out.')).toBeVisible();
+  await expect(page.getByText('2 added, 0 completed or confirmed, 1 row left out.')).toBeVisible();
 
   // The same station, pasted with another place: both are shown, one is chosen.
   await page

@@ -1,3 +1,4 @@
+import type { HealthView } from '@mistpeak/contract/health';
 import { ANSWER_WITHIN_MS, SILENT_AFTER_MS } from '@mistpeak/core/internet/session';
 import { INTERNET_SIDE, type FrameRecord } from '@mistpeak/contract/frame';
 import type { InternetView } from '@mistpeak/contract/internet';
@@ -167,6 +168,10 @@ describe('what comes by it', () => {
     expect(told).toBeGreaterThanOrEqual(50);
     expect(told).toBeLessThanOrEqual(50 * 31);
     expect((await bench.server.ask('GET', '/beacon')).status).toBe(200);
+    // A slow machine takes its time to write it all.
+    await until('the database', async () =>
+      (await bench.server.ask<HealthView>('GET', '/health')).body.database === 'here' ? true : undefined,
+    );
   });
 
   it('a beacon of ours that a gate heard on radio lights “at a gateway”; by the internet alone it does not', async () => {

@@ -39,7 +39,9 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
   private stretches: (WrongStretch & { id: number })[] = [];
   /** What the operator took for right all the same, ms. */
   private passedOverMs: number | undefined;
-  private bootedAtMs = 0;
+  private aheadMs = 0;
+  /** The clock was set; that is still to be written. */
+  private unwritten: { readonly stretch: WrongStretch | undefined } | undefined;
   private stop = (): void => undefined;
 
   constructor(
@@ -53,14 +55,14 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
   async onApplicationBootstrap(): Promise<void> {
     this.live.contribute('trueTime', () => this.view());
     await this.readStretches();
-    this.bootedAtMs = this.bootedAt();
+    this.aheadMs = this.aheadOfUpMs();
     const [kept]: { boot_id: string; booted_at_ms: string; by_ms: string }[] = await this.database.query(
       'SELECT boot_id, booted_at_ms, by_ms FROM time_correction WHERE id = 1',
     );
     // The same start of the computer, and nobody has set its clock since.
     const isStill =
       kept?.boot_id === this.machine.bootId() &&
-      Math.abs(Number(kept.booted_at_ms) - this.bootedAtMs) < SET_FROM_MS;
+      Math.abs(Number(kept.booted_at_ms) - this.bootedAt()) < SET_FROM_MS;
     if (kept && isStill) this.clock.correctBy(Number(kept.by_ms));
     this.stop = every(this.clock, LOOK_EVERY_MS, () => void this.look());
   }
@@ -99,8 +101,10 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
       if (isMade) return this.view();
       throw new ProblemException('not-found');
     }
-    await this.keepStretch(wrong.offByMs);
-    await this.correctBy(this.clock.correctedByMs() + wrong.offByMs);
+    const byMs = this.clock.correctedByMs() + wrong.offByMs;
+    await this.write(this.stretchOf(wrong.offByMs), byMs);
+    this.forgetWhatWasTold();
+    this.clock.correctBy(byMs);
     return this.told();
   }
 
@@ -111,8 +115,9 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
     else {
       const last = this.stretches.at(-1);
       if (last) await this.database.query('DELETE FROM wrong_time WHERE id = $1', [last.id]);
-      await this.correctBy(0);
-      await this.readStretches();
+      await this.write(undefined, 0);
+      this.forgetWhatWasTold();
+      this.clock.correctBy(0);
       this.passedOverMs = byMs;
     }
     return this.told();
@@ -145,49 +150,65 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
     return isPassedOver ? undefined : fresh;
   }
 
+  /** When the computer was started, by its own clock as it is now. */
   private bootedAt(): number {
     return Math.round(this.clock.computersMs() - this.machine.uptimeS() * 1000);
   }
 
+  private aheadOfUpMs(): number {
+    return this.clock.computersMs() - this.clock.upMs();
+  }
+
   /** Somebody set the computer’s clock: what was written until then was wrong by that much, unless it was corrected already. */
   private async look(): Promise<void> {
-    const byMs = this.bootedAt() - this.bootedAtMs;
-    if (Math.abs(byMs) < SET_FROM_MS) return;
-    this.bootedAtMs += byMs;
-    if (this.clock.correctedByMs() === 0 && Math.abs(byMs) > SAME_WITHIN_MS)
-      await this.keepStretch(byMs, this.clock.nowMs() - byMs);
-    await this.correctBy(0);
+    const byMs = this.aheadOfUpMs() - this.aheadMs;
+    if (Math.abs(byMs) >= SET_FROM_MS) {
+      this.aheadMs += byMs;
+      const isNews = this.clock.correctedByMs() === 0 && Math.abs(byMs) > SAME_WITHIN_MS;
+      this.unwritten = {
+        stretch: isNews ? this.stretchOf(byMs, this.clock.nowMs() - byMs) : undefined,
+      };
+      this.forgetWhatWasTold();
+      this.clock.correctBy(0);
+    }
+    const { unwritten } = this;
+    if (!unwritten) return;
+    this.unwritten = undefined;
+    try {
+      await this.write(unwritten.stretch, 0);
+    } catch {
+      // A database that is away is asked again at the next look.
+      this.unwritten ??= unwritten;
+    }
     this.told();
   }
 
   /** All since the computer was started, or since the last stretch ended. */
-  private async keepStretch(offByMs: number, nowMs = this.clock.nowMs()): Promise<void> {
+  private stretchOf(offByMs: number, nowMs = this.clock.nowMs()): WrongStretch | undefined {
     const bootedAtMs = nowMs - this.machine.uptimeS() * 1000;
     const ended = this.stretches.filter(({ toMs }) => toMs <= nowMs).map(({ toMs }) => toMs);
-    const stretch = stretchUntil(
-      Math.round(Math.max(bootedAtMs, ...ended)),
-      Math.round(nowMs),
-      Math.round(offByMs),
-    );
-    if (!stretch) return;
-    await this.database.query('INSERT INTO wrong_time (from_ms, to_ms, off_by_ms) VALUES ($1, $2, $3)', [
-      stretch.fromMs,
-      stretch.toMs,
-      stretch.offByMs,
-    ]);
-    await this.readStretches();
+    return stretchUntil(Math.round(Math.max(bootedAtMs, ...ended)), Math.round(nowMs), Math.round(offByMs));
   }
 
-  private async correctBy(ms: number): Promise<void> {
+  private forgetWhatWasTold(): void {
     this.seen.clear();
     this.fromReceiver = [];
     this.passedOverMs = undefined;
-    this.clock.correctBy(ms);
+  }
+
+  private async write(stretch: WrongStretch | undefined, correctedByMs: number): Promise<void> {
+    if (stretch)
+      await this.database.query('INSERT INTO wrong_time (from_ms, to_ms, off_by_ms) VALUES ($1, $2, $3)', [
+        stretch.fromMs,
+        stretch.toMs,
+        stretch.offByMs,
+      ]);
     await this.database.query(
       `INSERT INTO time_correction (id, boot_id, booted_at_ms, by_ms) VALUES (1, $1, $2, $3)
        ON CONFLICT (id) DO UPDATE SET boot_id = excluded.boot_id, booted_at_ms = excluded.booted_at_ms, by_ms = excluded.by_ms`,
-      [this.machine.bootId(), this.bootedAtMs, Math.round(ms)],
+      [this.machine.bootId(), this.bootedAt(), Math.round(correctedByMs)],
     );
+    await this.readStretches();
   }
 
   private async readStretches(): Promise<void> {

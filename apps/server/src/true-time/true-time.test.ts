@@ -221,6 +221,38 @@ describe('what devices of the network tell', () => {
     expect(() => time.refuseWhileWrong()).not.toThrow();
   });
 
+  it('a clock that is set while the database is away is written when it is back', async () => {
+    const written: string[] = [];
+    let isAway = true;
+    const time = new TrueTimeService(
+      new CorrectableClock(own),
+      { databaseUrl: '', port: 0, webFolder: undefined },
+      { ...machine, uptimeS: () => 600 },
+      {
+        query: (sql: string) => {
+          if (sql.startsWith('INSERT') && isAway) return Promise.reject(new Error('away'));
+          written.push(sql.slice(0, 22));
+          return Promise.resolve([]);
+        },
+      } as unknown as DataSource,
+      { publish: () => undefined, contribute: () => undefined } as unknown as LiveService,
+    );
+    await time.onApplicationBootstrap();
+    own.setWall(HOUR);
+    own.pass(2000);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    const before = written.length;
+    isAway = false;
+    own.pass(2000);
+    await until('the stretch', () => written.includes('INSERT INTO wrong_time') || undefined);
+    expect(written.slice(before)[0]).toBe('INSERT INTO wrong_time');
+    own.pass(2000);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(written.filter((sql) => sql === 'INSERT INTO wrong_time')).toHaveLength(1);
+    time.onModuleDestroy();
+    own.setWall(-HOUR);
+  });
+
   it('is nothing in a world that has its own time', () => {
     const time = service(Date.UTC(2026, 9, 12));
     time.deviceTold({ offByMs: HOUR, withinMs: 1 });

@@ -1,7 +1,7 @@
 import type { TrueTimeView } from '@mistpeak/contract/true-time';
 import { command } from '../api';
 import { useAttempt } from '../live/attempt';
-import { useLive } from '../live/store';
+import { noteTrueTime, useLive } from '../live/store';
 import { Button } from '../pieces/button';
 import { OperatorOnly } from '../pieces/operator-only';
 import { ProblemNote } from '../pieces/problem-note';
@@ -14,8 +14,7 @@ export function ClockNote() {
   const { problem, isBusy, attempt } = useAttempt();
   const tell = (method: 'PUT' | 'DELETE', body?: object): void => {
     void attempt(async () => {
-      const view = await command<TrueTimeView>(method, '/true-time/correction', body);
-      useLive.setState({ trueTime: view });
+      noteTrueTime(await command<TrueTimeView>(method, '/true-time/correction', body));
     });
   };
   if (!wrong && correctedByMs === 0) return null;

@@ -1,6 +1,7 @@
 import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { LivePayload } from '@mistpeak/contract/live';
-import { applyEvents, useLive } from './store';
+import { formatClock, formatDay } from '../pieces/age';
+import { applyEvents, noteTrueTime, useLive } from './store';
 
 const HEADER = '82a0b49aa096e09c60868298986f03f0';
 const record = (id: string, info: string, more: Partial<FrameRecord> = {}): FrameRecord => ({
@@ -29,6 +30,28 @@ describe('what the server tells, folded', () => {
     });
     tell({ kind: 'stored', data: ['a'] });
     expect(useLive.getState().frames).toMatchObject([{ id: 'a', stored: true }]);
+  });
+
+  it('a clock that is put right takes the page’s with it, once', () => {
+    const before = useLive.getState().clockOffsetMs;
+    const right = { correctedByMs: 5000, stretches: [] };
+    tell({ kind: 'trueTime', data: right });
+    noteTrueTime(right);
+    expect(useLive.getState().clockOffsetMs).toBe(before + 5000);
+    tell({ kind: 'trueTime', data: { correctedByMs: 0, stretches: [] } });
+    expect(useLive.getState().clockOffsetMs).toBe(before);
+  });
+
+  it('a time that a wrong clock wrote is shown as it truly was', () => {
+    const atMs = Date.UTC(2026, 9, 12, 11);
+    const stretches = [{ fromMs: atMs, toMs: atMs + 1, offByMs: 3 * 3_600_000 }];
+    tell({ kind: 'trueTime', data: { correctedByMs: 0, stretches } });
+    expect([formatClock(atMs, 'utc'), formatDay(atMs), formatDay(atMs + 1)]).toEqual([
+      '14:00:00',
+      '2026-10-12 14:00',
+      '2026-10-12 11:00',
+    ]);
+    tell({ kind: 'trueTime', data: { correctedByMs: 0, stretches: [] } });
   });
 
   it('a scrap, a frame of ours and an unreadable one make no station', () => {

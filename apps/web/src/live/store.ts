@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import type { TickView } from '@mistpeak/contract/chain';
 import { ALL_WELL, type HealthView } from '@mistpeak/contract/health';
 import type { LiveEvent, LiveKind, Snapshot } from '@mistpeak/contract/live';
+import type { TrueTimeView } from '@mistpeak/contract/true-time';
 import type { RemovalView } from '@mistpeak/contract/removals';
 import { beaconWays, type BeaconWaysState } from './slices/beacon-ways';
 import { chains, type ChainsState } from './slices/chains';
@@ -56,8 +57,6 @@ export interface LiveState
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
-  /** Server time less page time, ms: ages are reckoned by the server's clock. */
-  readonly clockOffsetMs: number;
   /** What is shown was kept in this browser at that time, ms since 1970 by its clock; absent: the server has told it. */
   readonly keptAtMs?: number | undefined;
 }
@@ -92,7 +91,6 @@ const EMPTY = {
   connection: 'connecting',
   health: ALL_WELL,
   removals: [],
-  clockOffsetMs: 0,
 } as LiveState;
 
 export const useLive = create<LiveState>(() => EMPTY);
@@ -141,6 +139,11 @@ export function noteTick(tick: TickView): void {
   useLive.setState((state) => chains.on.tick(state, tick));
 }
 
+/** What the server has just answered of its clock. */
+export function noteTrueTime(now: TrueTimeView): void {
+  useLive.setState((state) => trueTime.on.trueTime(state, now));
+}
+
 function fold(state: LiveState, event: LiveEvent): LiveState {
   return { ...state, ...(FOLDS[event.kind] as Fold)(state, event.data as never) };
 }
@@ -151,7 +154,6 @@ function fromSnapshot(snapshot: Snapshot): Partial<LiveState> {
     connection: 'open',
     health: snapshot.health,
     removals: snapshot.removals,
-    clockOffsetMs: snapshot.nowMs - Date.now(),
     keptAtMs: undefined,
   };
 }

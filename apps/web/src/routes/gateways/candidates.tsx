@@ -103,7 +103,7 @@ export function Taken({ taken }: { taken: TakenView | undefined }) {
       <p className="text-proved">
         {added} added, {completed} completed or confirmed
         {conflicts > 0 && `, ${conflicts} told differently: decide on top of the page`}
-        {leftOut > 0 && `, ${leftOut} rows left out`}.
+        {leftOut > 0 && `, ${leftOut} ${leftOut === 1 ? 'row' : 'rows'} left out`}.
       </p>
       {why.length > 0 && (
         <ul className="text-ink2">
