@@ -12,20 +12,8 @@ import {
 } from './causes.js';
 import { causesOfLettersThatStay, causesOfRefusedLogins } from './causes-of-sessions.js';
 import { verdictOn } from './verdict.js';
+import { FACTS } from './testing/facts.js';
 
-const FACTS: ChainFacts = {
-  linkKind: 'network',
-  sinceOpenMs: 600_000,
-  decoded: 30,
-  broken: 0,
-  brokenPerMinute: 0,
-  silentMs: 5000,
-  usualGapMs: 8000,
-  txDelayMs: 300,
-  hopsAsked: 2,
-  heardDigipeaters: ['QH1ANR'],
-  channelUse: 0.1,
-};
 describe('the next step, where another station has to answer', () => {
   const standing = { isOpen: true, isDoubtful: false };
   it.each([

@@ -7,19 +7,8 @@ import type { ChainFacts } from './causes.js';
 import { broughtBy, factorsOf } from './changed.js';
 import { verdictOn, type Standing, type Verdict } from './verdict.js';
 import { knownFindings, weigh, type Weighing } from './weighing.js';
+import { FACTS } from './testing/facts.js';
 
-const FACTS: ChainFacts = {
-  linkKind: 'network',
-  sinceOpenMs: 600_000,
-  decoded: 30,
-  broken: 0,
-  brokenPerMinute: 0,
-  silentMs: 5000,
-  txDelayMs: 300,
-  hopsAsked: 2,
-  heardDigipeaters: ['QH1ANR'],
-  channelUse: 0.1,
-};
 const NO_ANSWER: Finding = { test: 'call', outcome: 'no answer' };
 
 /** What the Bench says first where the operator has that complaint; of some it can say nothing. */
