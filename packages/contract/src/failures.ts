@@ -156,6 +156,11 @@ export const FAILURES = {
     means: 'It was removed, or the address is wrong.',
     try: 'Go back and choose again.',
   },
+  'clock-wrong': {
+    happened: 'The computer’s clock is wrong.',
+    means: 'The letter would bear that date. It is not posted; what you wrote stands here.',
+    try: 'Decide at the top of the page which time is right, then post it again; or keep it as a draft.',
+  },
   'changed-meanwhile': {
     happened: 'It was changed elsewhere meanwhile.',
     means:

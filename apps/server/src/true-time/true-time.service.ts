@@ -101,10 +101,17 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
       if (isMade) return this.view();
       throw new ProblemException('not-found');
     }
-    const byMs = this.clock.correctedByMs() + wrong.offByMs;
-    await this.write(this.stretchOf(wrong.offByMs), byMs);
+    const beforeMs = this.clock.correctedByMs();
+    const stretch = this.stretchOf(wrong.offByMs);
+    // At once: a second press, or another tab, finds it made.
     this.forgetWhatWasTold();
-    this.clock.correctBy(byMs);
+    this.clock.correctBy(beforeMs + wrong.offByMs);
+    try {
+      await this.write(stretch, beforeMs + wrong.offByMs);
+    } catch (error) {
+      this.clock.correctBy(beforeMs);
+      throw error;
+    }
     return this.told();
   }
 
@@ -114,7 +121,9 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
     if (byMs === 0) this.passedOverMs = this.wrong()?.offByMs;
     else {
       const last = this.stretches.at(-1);
-      if (last) await this.database.query('DELETE FROM wrong_time WHERE id = $1', [last.id]);
+      // Of a clock that was ahead there may be none.
+      if (last && last.offByMs === Math.round(byMs))
+        await this.database.query('DELETE FROM wrong_time WHERE id = $1', [last.id]);
       await this.write(undefined, 0);
       this.forgetWhatWasTold();
       this.clock.correctBy(0);
@@ -125,10 +134,7 @@ export class TrueTimeService implements OnApplicationBootstrap, OnModuleDestroy 
 
   /** What bears a date for others is not written by a clock that is known to be wrong. */
   refuseWhileWrong(): void {
-    if (this.wrong())
-      throw new ProblemException('field-refused', {
-        time: 'this computer’s clock is wrong: decide above, then post it, so that it bears the right date',
-      });
+    if (this.wrong()) throw new ProblemException('clock-wrong');
   }
 
   private note(told: Omit<TimeSeen, 'atMs'>): void {

@@ -81,7 +81,8 @@ function NextTest({ test, tell }: { test: TestId; tell: (outcome: string) => voi
   return (
     <section aria-label="The test that tells most" className="border-l-[4px] border-look bg-raise px-3 py-2">
       <p>
-        This tells most for its time: <b className="font-[620]">{what.toLowerCase()}</b>
+        This tells most for its time:{' '}
+        <b className="font-[620]">{what.charAt(0).toLowerCase() + what.slice(1)}</b>
         <span className="text-ink2">
           {' '}
           ({minutes} min{packets > 0 && `, ${packets === 1 ? 'one packet' : `${packets} packets`}`}).
