@@ -12,7 +12,8 @@ export const COPY_WITHIN_MS = 2 * USUAL_DUPLICATE_WINDOW_MS;
 
 /**
  * Copies of one packet as one, packets in the order of their first copy. packets: oldest first. A copy comes within a minute of
- * the first; connected-mode frames are never copies of one another, since a repeat there is a frame of its own.
+ * the first; connected-mode frames are never copies of one another, since a repeat there is a frame of its own, and what we send
+ * again is a packet of its own, which the copies that come after it belong to.
  */
 export function foldCopies<Packet extends HeardPacket>(packets: readonly Packet[]): FoldedPacket<Packet>[] {
   const folded: { first: Packet; copies: Packet[] }[] = [];
@@ -20,7 +21,7 @@ export function foldCopies<Packet extends HeardPacket>(packets: readonly Packet[
   for (const packet of packets) {
     const key = packet.frame.control.kind === 'UI' ? duplicateKey(packet.frame) : packet.id;
     const known = open.get(key);
-    if (known && packet.atMs - known.first.atMs <= COPY_WITHIN_MS) {
+    if (known && !packet.isSent && packet.atMs - known.first.atMs <= COPY_WITHIN_MS) {
       known.copies.push(packet);
       continue;
     }

@@ -46,6 +46,16 @@ describe('copies of one packet', () => {
     expect(folded.map(({ copies }) => copies.length)).toEqual([2, 1]);
   });
 
+  it('belong to what was sent last: sent again, it is a packet of its own', () => {
+    const back = CART.replace('WIDE1-1', 'QH1TOP*');
+    const folded = foldCopies([
+      packet(CART, { isSent: true }),
+      packet(CART, { atMs: 31_000, isSent: true }),
+      packet(back, { atMs: 32_000 }),
+    ]);
+    expect(folded.map(({ copies }) => copies.map(wayWords))).toEqual([['sent'], ['sent', 'QH1TOP']]);
+  });
+
   it('of a connection there are none: a repeat is a frame of its own', () => {
     const poll: Ax25Frame = {
       ...uiFrame('A1AAA', 'B1BBB', [], new Uint8Array()),
