@@ -12,6 +12,8 @@ import { islandMap } from './terrain/map.js';
 import { FAULTS } from './tnc/faults.js';
 import { InternetServer } from './internet-server/internet-server.js';
 import { KissTnc } from './tnc/kiss-tnc.js';
+import { Practice } from './practice/practice.js';
+import { PracticePort } from './practice/practice-port.js';
 import { seededDice } from '@mistpeak/core/network/dice';
 import { history } from './world/history.js';
 import { clockFrom, systemClock } from './world/system-clock.js';
@@ -42,6 +44,8 @@ const { values } = parseArgs({
     command: { type: 'string', default: '0' },
     data: { type: 'string', default: '0' },
     radio: { type: 'string', default: '0' },
+    /** Where it is told what is the matter; none, if absent. */
+    practice: { type: 'string' },
     /** A service that is silent. */
     closed: { type: 'string', default: '' },
   },
@@ -65,6 +69,9 @@ await radio.listen(Number(values.radio));
 const fault = FAULTS.find((name) => name === values.fault);
 if (values.fault && !fault) throw new RangeError(`There is no fault "${values.fault}": ${FAULTS.join(', ')}`);
 const tnc = new KissTnc({ channel: world.channel, clock, dice: seededDice(seed), name: OPERATOR_SET, fault });
+const practice = new Practice(world, tnc, radio);
+const practicePort = new PracticePort((order) => practice.obey(order));
+if (values.practice) await practicePort.listen(Number(values.practice));
 console.log(`ready ${await tnc.listen(Number(values.port))}`);
 
 for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void stop());
@@ -73,7 +80,7 @@ if (process.env.MISTPEAK_ENDS_WITH_INPUT) process.stdin.resume().once('end', () 
 async function stop(): Promise<void> {
   process.stdin.destroy();
   world.end();
-  await Promise.all([internet.close(), mail.close(), modem.close(), radio.close()]);
+  await Promise.all([internet.close(), mail.close(), modem.close(), radio.close(), practicePort.close()]);
   await tnc.close();
 }
 

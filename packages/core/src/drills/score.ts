@@ -12,27 +12,49 @@ export interface DrillResult {
   readonly minutes: number;
   readonly packets: number;
   readonly score: number;
+  /** On the real pages of the practice world. */
+  readonly onPages?: true;
+}
+
+/** What a drill on the real pages has cost beside the tests that were asked for: minutes by the clock, packets that left. */
+export interface Spent {
+  readonly minutes: number;
+  readonly packets: number;
 }
 
 /** A wrong name costs more than any test; each minute and packet over the quickest way a little (our own measure). */
 const WRONG = 40;
 const A_MINUTE = 3;
 const A_PACKET = 2;
+/** On the real pages one has to walk and to read: so many minutes are free (our own measure). */
+const WALK_MINUTES = 10;
 
-/** 0–100: all causes named, as quickly as whoever goes by what tells most. */
-export function scoreOf(drill: Drill): number {
+/** 0–100: all causes named, as quickly as whoever goes by what tells most. spent: on the real pages. */
+export function scoreOf(drill: Drill, spent?: Spent): number {
   const { faults, named = [] } = drill;
   const missed = faults.filter((one) => !named.includes(one)).length;
   const invented = named.filter((one) => !faults.includes(one)).length;
   const [own, best] = [costOf(drill), costOf(quickest(drill))];
+  const minutes = own.minutes + Math.max(0, (spent?.minutes ?? 0) - WALK_MINUTES);
+  const packets = own.packets + (spent?.packets ?? 0);
   const dear =
-    A_MINUTE * Math.max(0, own.minutes - best.minutes) + A_PACKET * Math.max(0, own.packets - best.packets);
+    A_MINUTE * Math.max(0, minutes - best.minutes) + A_PACKET * Math.max(0, packets - best.packets);
   return Math.max(0, Math.round(100 - WRONG * (missed + invented) - Math.min(dear, WRONG)));
 }
 
-export function resultOf(drill: Drill, atMs: number): DrillResult {
+export function resultOf(drill: Drill, atMs: number, spent?: Spent): DrillResult {
   const { faults, named = [] } = drill;
-  return { atMs, faults, named, ...costOf(drill), score: scoreOf(drill) };
+  const { tests, minutes, packets } = costOf(drill);
+  return {
+    atMs,
+    faults,
+    named,
+    tests,
+    minutes: minutes + Math.round(spent?.minutes ?? 0),
+    packets: packets + (spent?.packets ?? 0),
+    score: scoreOf(drill, spent),
+    ...(spent ? { onPages: true } : {}),
+  };
 }
 
 /** A finding that speaks for a fault so many times more than its absence told it. */

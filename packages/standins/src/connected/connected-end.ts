@@ -53,6 +53,8 @@ export class ConnectedEnd {
     readonly call: string,
     /** Who calls is answered by this; undefined: calls are refused. */
     private readonly answer: ((caller: string, line: Line) => Conversation) | undefined,
+    /** Else nobody is at it: it hears nobody. */
+    private readonly isAttended = (): boolean => true,
   ) {
     this.set = { name: call, hear: (raw) => this.hear(raw) };
     channel.attach(this.set);
@@ -80,6 +82,7 @@ export class ConnectedEnd {
   }
 
   private hear(raw: Uint8Array): void {
+    if (!this.isAttended()) return;
     const field = decodeAddressField(raw);
     if (isMalformed(field) || field.destination !== this.call || !field.path.every(({ used }) => used))
       return;

@@ -8,7 +8,7 @@ export class ControlledRadio {
   private readonly sockets = new Set<Socket>();
   private readonly hz = { A: 144_800_000, B: 430_100_000 };
 
-  constructor(private readonly band: 'A' | 'B' = 'A') {
+  constructor(private band: 'A' | 'B' = 'A') {
     this.server = createServer((socket) => {
       this.sockets.add(socket);
       let rest = '';
@@ -31,6 +31,11 @@ export class ControlledRadio {
   close(): Promise<void> {
     for (const socket of this.sockets) socket.destroy();
     return new Promise((resolve) => this.server.close(() => resolve()));
+  }
+
+  /** Somebody chooses the band by hand. */
+  choose(band: 'A' | 'B'): void {
+    this.band = band;
   }
 
   frequencyHz(): number {

@@ -1,5 +1,6 @@
 import { toLatin1 } from '@mistpeak/core/bits/octets';
 import type { Clock } from '@mistpeak/link/clock';
+import type { GatewayManner } from '@mistpeak/core/drills/practice';
 import { ConnectedEnd, type Conversation, type Line } from '../connected/connected-end.js';
 import type { RadioChannel } from '../radio-channel/radio-channel.js';
 import type { MailService } from './mail-service.js';
@@ -8,25 +9,28 @@ import type { MailService } from './mail-service.js';
 const BUSY_FROM_HOUR = 17;
 const BUSY_TO_HOUR = 22;
 
-/** One mail gateway of the island; undefined: its set is on and nobody is at it. */
+/** How it is with those that do not simply serve; `silent`: the set is on and nobody is at it. */
+const USUAL: Readonly<Record<string, GatewayManner | 'busy in the evening'>> = {
+  'QH5SAL-10': 'silent',
+  'QH5QUI-10': 'without service',
+  'QH5COR-10': 'busy in the evening',
+};
+
+/** One mail gateway of the island. told: how it is to behave now, where that is not as usual. */
 export function mailGateway(
   channel: RadioChannel,
   clock: Clock,
   service: MailService,
   call: string,
-): ConnectedEnd | undefined {
-  switch (call) {
-    case 'QH5SAL-10':
-      return undefined;
-    case 'QH5QUI-10':
-      return new ConnectedEnd(channel, clock, call, withoutService);
-    case 'QH5COR-10':
-      return new ConnectedEnd(channel, clock, call, (caller, line) =>
-        isBusy(clock.nowMs()) ? busy(line) : answering(service, call, caller, line),
-      );
-    default:
-      return new ConnectedEnd(channel, clock, call, (caller, line) => answering(service, call, caller, line));
-  }
+  told: () => GatewayManner | undefined,
+): ConnectedEnd {
+  const manner = (): string => told() ?? USUAL[call] ?? 'serves';
+  const answer = (caller: string, line: Line): Conversation => {
+    if (manner() === 'without service') return withoutService(call, line);
+    const isBusyNow = manner() === 'busy in the evening' && isBusy(clock.nowMs());
+    return isBusyNow ? busy(line) : answering(service, call, caller, line);
+  };
+  return new ConnectedEnd(channel, clock, call, answer, () => manner() !== 'silent');
 }
 
 function answering(service: MailService, call: string, caller: string, line: Line): Conversation {
@@ -46,13 +50,10 @@ function answering(service: MailService, call: string, caller: string, line: Lin
   };
 }
 
-function withoutService(_: string, { say, hangUp }: Line): Conversation {
+function withoutService(call: string, { say, hangUp }: Line): Conversation {
   return {
     connected: () => {
-      say(
-        'Hollin mail by QH5QUI-10, a Mistpeak stand-in.',
-        '*** The mail service is out of reach from here.',
-      );
+      say(`Hollin mail by ${call}, a Mistpeak stand-in.`, '*** The mail service is out of reach from here.');
       hangUp();
     },
     line: () => undefined,

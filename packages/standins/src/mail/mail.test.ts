@@ -101,15 +101,15 @@ it('gateways differ: one answers, one is busy in the evening, one has no service
     const service = new MailService(clock, seededDice(1));
     const found = expected.map((one) => {
       const call = one.split(' ')[0] as string;
-      const gateway = mailGateway(channel, clock, service, call);
-      if (!gateway) return `${call} none`;
+      const gateway = mailGateway(channel, clock, service, call, () => undefined);
       const me = new ConnectedEnd(channel, clock, 'QH4MPK', undefined);
       const lines: string[] = [];
       me.connect(call, [], () => ({ line: (text) => void lines.push(text) }), 5);
       clock.advance(60_000);
       me.end();
       gateway.end();
-      return `${call} ${lines.find((line) => /^\[|^\*\*\*/.test(line))?.slice(0, one.length - call.length - 1)}`;
+      const told = lines.find((line) => /^\[|^\*\*\*/.test(line)) ?? 'none';
+      return `${call} ${told.slice(0, one.length - call.length - 1)}`;
     });
     channel.end();
     expect(found).toEqual(expected);
@@ -147,7 +147,7 @@ it('by TCP the service says what it is, asks for call and word, and speaks as it
 it('a modem program has the neutral words: the call read back, linked with a gateway, octets both ways, let go', async () => {
   const channel = new RadioChannel(systemClock, seededDice(1), () => -70);
   const service = new MailService(systemClock, seededDice(1));
-  const gateway = mailGateway(channel, systemClock, service, 'QH5VEL-10');
+  const gateway = mailGateway(channel, systemClock, service, 'QH5VEL-10', () => undefined);
   const program = new ModemProgram(channel, systemClock, () => undefined);
   const ports = await program.listen(0, 0);
   const [command, data] = [socketTo(ports.command), socketTo(ports.data)];

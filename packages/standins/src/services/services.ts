@@ -45,8 +45,17 @@ export const SERVICES: Readonly<Record<string, Answers>> = {
 /** An answer that nobody has acknowledged is said again after so long, beyond what the hub takes for the same; then it is given up. */
 const AGAIN_AFTER_MS = [31_000, 45_000, 60_000, 120_000];
 
-/** A service at the hub: acknowledges, and answers until its answer is acknowledged. closed: neither. Returns its end. */
-export function service(hub: Hub, clock: Clock, name: string, answers: Answers): () => void {
+/**
+ * A service at the hub: acknowledges, and answers until its answer is acknowledged. isOpen: else it acknowledges alone. Returns
+ * its end.
+ */
+export function service(
+  hub: Hub,
+  clock: Clock,
+  name: string,
+  answers: Answers,
+  isOpen = (): boolean => true,
+): () => void {
   const pending = new Map<string, () => void>();
   const done = new Set<string>();
   let number = 0;
@@ -74,7 +83,7 @@ export function service(hub: Hub, clock: Clock, name: string, answers: Answers):
       if (type !== 'message' || message.text === undefined) return;
       if (message.number !== undefined) say(encodeAck(packet.source, message.number));
       const key = `${packet.source} ${message.number ?? ''} ${message.text}`;
-      if (done.has(key)) return;
+      if (done.has(key) || !isOpen()) return;
       done.add(key);
       for (const { afterMs, text } of answers(message.text)) {
         const of = String(++number);

@@ -21,14 +21,18 @@ const SAID_AT_MOST = 5;
 
 /**
  * A set that acknowledges messages to it, each try anew (APRS 1.0.1, "Message acknowledgement"); reply: what its operator
- * answers to a question, once for each and said again until it is acknowledged.
+ * answers to a question, once for each and said again until it is acknowledged. say: something of his own, the same way.
  */
 export function answering(
   channel: RadioChannel,
   clock: Clock,
   call: string,
   reply?: string,
-): { readonly set: RadioSet; readonly end: () => void } {
+): {
+  readonly set: RadioSet;
+  readonly end: () => void;
+  readonly say: (to: string, text: string) => void;
+} {
   const acknowledged = new Map<string, number>();
   /** What is yet to be said, by whom it goes to and its number. */
   const pending = new Map<string, () => void>();
@@ -70,5 +74,9 @@ export function answering(
     },
   };
   channel.attach(set);
-  return { set, end: () => pending.forEach((cancel) => cancel()) };
+  return {
+    set,
+    end: () => pending.forEach((cancel) => cancel()),
+    say: (to, text) => sayLater(to, text, String(++replies)),
+  };
 }

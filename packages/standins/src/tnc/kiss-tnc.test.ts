@@ -1,12 +1,14 @@
 import { connect, type Socket } from 'node:net';
 import { once } from 'node:events';
-import { encodeFrame } from '@mistpeak/core/ax25/frame';
+import { decodeFrame, encodeFrame } from '@mistpeak/core/ax25/frame';
+import { isMalformed } from '@mistpeak/core/bits/malformed';
+import type { WorldFault } from '@mistpeak/core/drills/practice';
 import { parseMonitorText } from '@mistpeak/core/ax25/monitor-text';
 import type { Ax25Frame } from '@mistpeak/core/ax25/frame';
 import { seededDice } from '@mistpeak/core/network/dice';
 import { VirtualClock } from '../world/virtual-clock.js';
 import { RadioChannel } from '../radio-channel/radio-channel.js';
-import type { Fault } from './faults.js';
+import { practisedBehaviour, type Fault } from './faults.js';
 import { KissTnc } from './kiss-tnc.js';
 
 const SIGNATURE = '\xc0\x06Mistpeak stand-in 1\xc0';
@@ -16,7 +18,14 @@ async function benchOf(fault?: Fault) {
   const clock = new VirtualClock();
   const channel = new RadioChannel(clock, seededDice(1), () => -80);
   const keyed: number[] = [];
-  const other = { name: 'other', hear: () => void keyed.push(clock.nowMs()) };
+  const readable: boolean[] = [];
+  const other = {
+    name: 'other',
+    hear: (raw: Uint8Array) => {
+      keyed.push(clock.nowMs());
+      readable.push(!isMalformed(decodeFrame(raw)));
+    },
+  };
   channel.attach(other);
   const tnc = new KissTnc({ channel, clock, dice: seededDice(2), name: 'operator', fault });
   const socket = connect(await tnc.listen(0), '127.0.0.1');
@@ -26,6 +35,8 @@ async function benchOf(fault?: Fault) {
   return {
     clock,
     keyed,
+    readable,
+    tnc,
     socket,
     got: () => got,
     /** Real octets take real moments; the channel's clock is told to go on. */
@@ -113,6 +124,119 @@ describe('the stand-in TNC', () => {
     const lost = 1 - bench.got().length / whole;
     // Five standard errors of a share of 0.03.
     expect(Math.abs(lost - 0.03)).toBeLessThan(5 * Math.sqrt((0.03 * 0.97) / whole));
+    await bench.close();
+  });
+});
+
+describe('what is practised', () => {
+  const own = Buffer.concat([
+    Buffer.from('c000', 'hex'),
+    Buffer.from(encodeFrame(parseMonitorText('QH4MPK>APZMPK:>here') as Ax25Frame)),
+    Buffer.from('c0', 'hex'),
+  ]);
+  const rounds = 40;
+
+  /** So many of ours that somebody can read, so many of others' that come to the program, of forty each. */
+  async function shares(faults: readonly WorldFault[]): Promise<[number, number]> {
+    const bench = await benchOf();
+    await bench.tnc.behave(practisedBehaviour(faults));
+    for (let i = 0; i < rounds; i++) {
+      bench.socket.write(own);
+      await new Promise((resolve) => setTimeout(resolve, 5));
+      bench.clock.advance(20_000);
+      bench.say();
+      bench.clock.advance(20_000);
+    }
+    // What came late is keyed late.
+    await bench.pass(20_000);
+    const heard = bench.got().split(Buffer.from(HEARD).toString('latin1')).length - 1;
+    await bench.close();
+    return [bench.readable.filter(Boolean).length, heard];
+  }
+
+  it.each<[WorldFault[], [number, number], [number, number]]>([
+    [[], [40, 40], [40, 40]],
+    [
+      ['path', 'ssid'],
+      [40, 40],
+      [40, 40],
+    ],
+    [['kiss-off'], [0, 0], [0, 0]],
+    [['held'], [0, 0], [0, 0]],
+    [['wrong-band'], [0, 0], [0, 0]],
+    [['deaf'], [40, 40], [0, 0]],
+    [['squelch'], [40, 40], [2, 20]],
+    [['plug'], [2, 20], [1, 16]],
+    [['vox-slow'], [0, 0], [40, 40]],
+    [['over-deviated'], [0, 0], [40, 40]],
+    [['keying-tone'], [0, 0], [40, 40]],
+    [['battery'], [1, 20], [40, 40]],
+    [
+      ['over-deviated', 'deaf'],
+      [0, 0],
+      [0, 0],
+    ],
+    [
+      ['squelch', 'battery'],
+      [1, 20],
+      [2, 20],
+    ],
+  ])(
+    '%j: others read %j, the program gets %j',
+    async (faults, [leastRead, mostRead], [leastGot, mostGot]) => {
+      const [read, got] = await shares(faults);
+      expect(read).toBeGreaterThanOrEqual(leastRead);
+      expect(read).toBeLessThanOrEqual(mostRead);
+      expect(got).toBeGreaterThanOrEqual(leastGot);
+      expect(got).toBeLessThanOrEqual(mostGot);
+    },
+  );
+
+  it('a VOX that hangs hears nothing for four seconds after its own packet', async () => {
+    const bench = await benchOf();
+    await bench.tnc.behave(practisedBehaviour(['vox-hang']));
+    bench.socket.write(own);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    bench.clock.advance(3000);
+    bench.say();
+    bench.clock.advance(1500);
+    await bench.pass(1);
+    expect(bench.got()).toBe(SIGNATURE);
+    bench.clock.advance(3000);
+    bench.say();
+    bench.clock.advance(2000);
+    await bench.pass(1);
+    expect(bench.got()).toContain('calm');
+    await bench.close();
+  });
+
+  it('at the wrong port nobody finds it; mended, it is where it was', async () => {
+    const bench = await benchOf();
+    const port = bench.socket.remotePort as number;
+    const closed = once(bench.socket, 'close');
+    await bench.tnc.behave(practisedBehaviour(['wrong-port']));
+    await closed;
+    const lost = connect(port, '127.0.0.1');
+    const [error] = (await once(lost, 'error')) as [NodeJS.ErrnoException];
+    expect(error.code).toBe('ECONNREFUSED');
+    await bench.tnc.behave(practisedBehaviour([]));
+    const found = connect(port, '127.0.0.1');
+    const [words] = (await once(found, 'data')) as [Buffer];
+    expect(words.toString('latin1')).toBe(SIGNATURE);
+    found.destroy();
+    await bench.close();
+  });
+
+  it('a program that is connected stays so while the fault comes and goes', async () => {
+    const bench = await benchOf();
+    await bench.tnc.behave(practisedBehaviour(['held']));
+    bench.say();
+    await bench.pass();
+    expect(bench.got()).toBe(SIGNATURE);
+    await bench.tnc.behave(practisedBehaviour([]));
+    bench.say();
+    await bench.pass();
+    expect(bench.got()).toContain('calm');
     await bench.close();
   });
 });

@@ -1,3 +1,4 @@
+import { ALL_WELL, type PracticeOrder } from '@mistpeak/core/drills/practice';
 import { USUAL_DUPLICATE_WINDOW_MS } from '@mistpeak/core/digipeating/digipeater';
 import type { Clock } from '@mistpeak/link/clock';
 import { gate } from '../internet-server/gate.js';
@@ -14,6 +15,8 @@ import { nodeAnswer } from '../connected/node.js';
 import { mailGateway } from '../mail/gateways.js';
 import { MailService } from '../mail/mail-service.js';
 import { castOf, HUT_MAILBOX, HUT_SITE, MAIL_GATEWAYS, NODE, type CastMember } from '../stations/cast.js';
+import { placeReport } from '../stations/reports.js';
+import { PLACES } from '../terrain/places.js';
 import { makeIsland, type Island } from '../terrain/island.js';
 import { makeRoads, type Road } from '../terrain/roads.js';
 import { seededDice } from '@mistpeak/core/network/dice';
@@ -53,6 +56,8 @@ export interface World {
   /** The internet side. */
   readonly hub: Hub;
   readonly mail: MailService;
+  /** What is the matter from now on; whatever was before is over. */
+  readonly suffer: (order: PracticeOrder) => void;
   readonly end: () => void;
   readonly leftovers: () => number;
 }
@@ -71,10 +76,13 @@ export function makeWorld(
   const hub = new Hub(clock);
   const mail = new MailService(clock, seededDice(seed + 1));
   ears.place(OPERATOR_SET, HUT_SITE);
+  let order = ALL_WELL;
+  const says = new Map<string, (to: string, text: string) => void>();
   const stops = castOf(island, roads).flatMap((member) => {
     ears.place(member.call, member.site);
     if (member.call === CALLER_OF) ears.place(CALLER, member.site);
-    const { set, end } = setOf(channel, clock, mail, member);
+    const { set, end, say } = setOf(channel, clock, mail, member, () => order);
+    if (say) says.set(member.call, say);
     if (member.call === GATE) gate(channel, clock, hub, set);
     return [...member.beacons.map((plan) => beaconing(channel, clock, set, plan)), end];
   });
@@ -82,13 +90,26 @@ export function makeWorld(
   stops.push(calling(caller, clock, CALLS), () => caller.end());
   const closings = Object.entries(SERVICES)
     .filter(([name]) => !closedServices.includes(name))
-    .map(([name, answers]) => service(hub, clock, name, answers));
+    .map(([name, answers]) =>
+      service(hub, clock, name, answers, () => !order.faults.includes('service-closed')),
+    );
+  let endOfDouble = (): void => undefined;
   return {
     channel,
     ears,
     hub,
     mail,
+    suffer: (now) => {
+      order = now;
+      endOfDouble();
+      endOfDouble =
+        now.faults.includes('ssid') && now.ownCall
+          ? double(channel, ears, clock, now.ownCall)
+          : () => undefined;
+      if (now.says) says.get(now.says.from)?.(now.says.to, now.says.text);
+    },
     end: () => {
+      endOfDouble();
       for (const stop of [...stops, ...closings]) stop();
       channel.end();
     },
@@ -112,19 +133,40 @@ function setOf(
   clock: Clock,
   mail: MailService,
   { call, digipeater: role }: CastMember,
-): { readonly set: RadioSet; readonly end: () => void } {
+  order: () => PracticeOrder,
+): { readonly set: RadioSet; readonly end: () => void; readonly say?: (to: string, text: string) => void } {
   if (call === HUT_MAILBOX) return connected(new ConnectedEnd(channel, clock, call, new HutMailbox().answer));
   if (call === NODE) return connected(new ConnectedEnd(channel, clock, call, nodeAnswer));
-  const gateway = (MAIL_GATEWAYS as readonly string[]).includes(call)
-    ? mailGateway(channel, clock, mail, call)
-    : undefined;
-  if (gateway) return connected(gateway);
+  if ((MAIL_GATEWAYS as readonly string[]).includes(call))
+    return connected(mailGateway(channel, clock, mail, call, () => order().gateways[call]));
   if (!role && call in ANSWERS) return answering(channel, clock, call, ANSWERS[call]);
   const set: RadioSet = role
-    ? digipeater(channel, clock, { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS })
+    ? digipeater(
+        channel,
+        clock,
+        { call, role, duplicateWindowMs: USUAL_DUPLICATE_WINDOW_MS },
+        () => !order().faults.includes('path'),
+      )
     : { name: call };
   if (!role) channel.attach(set);
   return { set, end: () => undefined };
+}
+
+/** Somebody in Ostrick has given his tracker the same call-SSID. Returns its end. */
+function double(channel: RadioChannel, ears: Ears, clock: Clock, call: string): () => void {
+  const set: RadioSet = { name: call };
+  ears.place(call, () => ({ position: PLACES.ostrick, heightM: 2, powerW: 10, gainDbi: 0 }));
+  channel.attach(set);
+  const stop = beaconing(channel, clock, set, {
+    path: 'WIDE1-1,WIDE2-1',
+    everyMs: 40_000,
+    phaseMs: 11_000,
+    info: () => placeReport(PLACES.ostrick, '/>', 'tracker'),
+  });
+  return () => {
+    stop();
+    channel.detach(set);
+  };
 }
 
 const connected = (one: ConnectedEnd): { readonly set: RadioSet; readonly end: () => void } => ({
