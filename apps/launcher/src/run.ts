@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { Beside } from './beside.js';
 import { startChild, type Child, type Wishes } from './child.js';
 import { Cluster } from './cluster.js';
 import { install, POSTGRES } from './debian.js';
@@ -52,11 +53,15 @@ export async function run({ demo, port, data, fresh, lan }: RunOptions): Promise
     const databaseUrl = await startDatabase(fresh ? new Cluster(data) : cluster, stops);
     const tnc = await startingTnc;
     if (tnc) stops.push(tnc.stop);
-    const server = new RunningServer(data, demo !== undefined, {
+    const beside = demo ? undefined : new Beside(data, await freePort());
+    if (beside) stops.push(() => beside.stop());
+    const server = new RunningServer(data, beside, {
       MISTPEAK_DATABASE_URL: databaseUrl,
       MISTPEAK_PORT: String(await pagePort(port)),
       MISTPEAK_MAPS: join(data, 'maps'),
       ...(demo ? { MISTPEAK_MAP: mapFolder(data), MISTPEAK_TRUSTS_LOOPBACK: '1' } : {}),
+      ...(tnc ? { MISTPEAK_PRACTICE_PORT: String(tnc.practicePort) } : {}),
+      ...(beside ? { MISTPEAK_BESIDE_PORT: String(beside.port) } : {}),
       ...(demo?.at ? { MISTPEAK_AT: demo.at } : {}),
       ...(lan ? await openWayFromNetwork(data) : {}),
     });
@@ -104,7 +109,8 @@ class RunningServer {
 
   constructor(
     private readonly data: string,
-    private readonly isDemo: boolean,
+    /** The practice world that it may wish for; the demo is one itself, and has none. */
+    private readonly beside: Beside | undefined,
     private readonly env: NodeJS.ProcessEnv,
   ) {}
 
@@ -114,9 +120,12 @@ class RunningServer {
         ...this.env,
         ...(this.port === 0 ? {} : { MISTPEAK_PORT: String(this.port) }),
         MISTPEAK_DATA: this.data,
-        ...(this.isDemo ? {} : { MISTPEAK_LAUNCHER_SECRET: this.secret }),
+        ...(this.beside ? { MISTPEAK_LAUNCHER_SECRET: this.secret } : {}),
       },
-      { 'forget authority': () => rmSync(authorityFolder(this.data), { recursive: true, force: true }) },
+      {
+        'forget authority': () => rmSync(authorityFolder(this.data), { recursive: true, force: true }),
+        'practise beside': () => this.beside?.begin(),
+      },
     );
     this.port = child.port;
     return { over: ended(child).then((code) => `code ${code}`), stop: child.stop };
@@ -164,7 +173,7 @@ async function pagePort(asked: number | undefined): Promise<number> {
 async function startTnc(
   data: string,
   { fault, closed, at }: DemoOptions,
-): Promise<Child & Omit<DemoPorts, 'tncPort'>> {
+): Promise<Child & Omit<DemoPorts, 'tncPort'> & { readonly practicePort: number }> {
   const memory = readMemory(data);
   const internetPort = await freePort(memory.internetPort);
   const mailPort = await freePort(memory.mailPort);
@@ -173,9 +182,17 @@ async function startTnc(
     await freePort(memory.modemPorts?.[1]),
   ] as const;
   const radioPort = await freePort(memory.radioPort);
+  const practicePort = await freePort();
   const options = ['--port', String(await freePort(memory.tncPort)), '--map', mapFolder(data)];
   options.push('--internet', String(internetPort), '--mail', String(mailPort), '--radio', String(radioPort));
-  options.push('--command', String(modemPorts[0]), '--data', String(modemPorts[1]));
+  options.push(
+    '--practice',
+    String(practicePort),
+    '--command',
+    String(modemPorts[0]),
+    '--data',
+    String(modemPorts[1]),
+  );
   if (memory.linkId === undefined) options.push('--history', historyFile(data), '--kit', kitFile(data));
   if (fault) options.push('--fault', fault);
   if (closed) options.push('--closed', closed);
@@ -186,6 +203,7 @@ async function startTnc(
     mailPort,
     modemPorts,
     radioPort,
+    practicePort,
   };
 }
 
@@ -197,6 +215,7 @@ export function startServer(env: NodeJS.ProcessEnv, wishes: Wishes = {}): Promis
 function whenTold(): Promise<number> {
   return new Promise((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => resolve(0));
+    if (process.env.MISTPEAK_ENDS_WITH_INPUT) process.stdin.resume().once('end', () => resolve(0));
   });
 }
 

@@ -30,6 +30,7 @@ import { FieldModule } from './field/field.module.js';
 import { Gateways1700000044000 } from './gateways/gateways.migration.js';
 import { GatewaysModule } from './gateways/gateways.module.js';
 import { Drills1700000047000 } from './drills/drills.migration.js';
+import { Practice1700000049000 } from './drills/practice.migration.js';
 import { DrillsModule } from './drills/drills.module.js';
 import { Departure1700000046000 } from './departure/departure.migration.js';
 import { DepartureModule } from './departure/departure.module.js';
@@ -165,6 +166,7 @@ export const MIGRATIONS = [
   Departure1700000046000,
   Drills1700000047000,
   TrueTime1700000048000,
+  Practice1700000049000,
 ];
 
 @Module({})

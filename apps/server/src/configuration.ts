@@ -29,6 +29,10 @@ export interface Configuration {
   readonly trustsLoopback?: boolean | undefined;
   /** Who knows it may ask for addresses that let the operator in. */
   readonly launcherSecret?: string | undefined;
+  /** The radios here are stand-ins that take orders at this port of this machine. */
+  readonly practicePort?: number | undefined;
+  /** A practice world that whoever started us can start beside, and the port of its page. */
+  readonly beside?: { readonly port: number; readonly begin: () => void } | undefined;
   /** Ends this process at once; whoever keeps it alive starts it again. Absent in tests, which do it themselves. */
   readonly startAgain?: (() => void) | undefined;
   /** Absent: on this machine only. */
@@ -40,6 +44,7 @@ export const CONFIGURATION = Symbol('configuration');
 export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration {
   const { MISTPEAK_DATABASE_URL, MISTPEAK_PORT, MISTPEAK_WEB, MISTPEAK_MAP, MISTPEAK_AT } = environment;
   const { MISTPEAK_DATA, MISTPEAK_TRUSTS_LOOPBACK, MISTPEAK_LAUNCHER_SECRET } = environment;
+  const { MISTPEAK_PRACTICE_PORT, MISTPEAK_BESIDE_PORT } = environment;
   const { MISTPEAK_LAN_PORT, MISTPEAK_LAN_FOLDER, MISTPEAK_MAPS } = environment;
   if (!MISTPEAK_DATABASE_URL)
     throw new Error('MISTPEAK_DATABASE_URL is not set: start Mistpeak with ./mistpeak start');
@@ -53,6 +58,11 @@ export function readConfiguration(environment: NodeJS.ProcessEnv): Configuration
     dataFolder: MISTPEAK_DATA,
     trustsLoopback: MISTPEAK_TRUSTS_LOOPBACK === '1',
     launcherSecret: MISTPEAK_LAUNCHER_SECRET,
+    practicePort: MISTPEAK_PRACTICE_PORT ? Number(MISTPEAK_PRACTICE_PORT) : undefined,
+    // The launcher reads this.
+    beside: MISTPEAK_BESIDE_PORT
+      ? { port: Number(MISTPEAK_BESIDE_PORT), begin: () => console.log('practise beside') }
+      : undefined,
     startsAtMs: MISTPEAK_AT ? Date.parse(MISTPEAK_AT) : undefined,
     ...(MISTPEAK_LAN_PORT && MISTPEAK_LAN_FOLDER
       ? { lan: { port: Number(MISTPEAK_LAN_PORT), folder: MISTPEAK_LAN_FOLDER } }

@@ -14,6 +14,7 @@ import type { MapsEvents, MapsSnapshot } from './live/maps.js';
 import type { MessagesEvents, MessagesSnapshot } from './live/messages.js';
 import type { OwnObjectsEvents, OwnObjectsSnapshot } from './live/own-objects.js';
 import type { PathLabEvents, PathLabSnapshot } from './live/path-lab.js';
+import type { PracticeEvents, PracticeSnapshot } from './live/practice.js';
 import type { ProgramsEvents, ProgramsSnapshot } from './live/programs.js';
 import type { SendingEvents, SendingSnapshot } from './live/sending.js';
 import type { SessionsEvents, SessionsSnapshot } from './live/sessions.js';
@@ -50,7 +51,8 @@ export interface Snapshot
     GatewaysSnapshot,
     LogbookSnapshot,
     DepartureSnapshot,
-    TrueTimeSnapshot {
+    TrueTimeSnapshot,
+    PracticeSnapshot {
   readonly health: HealthView;
   /** What was removed within the last minute. */
   readonly removals: readonly RemovalView[];
@@ -80,7 +82,8 @@ interface LiveData
     GatewaysEvents,
     LogbookEvents,
     DepartureEvents,
-    TrueTimeEvents {
+    TrueTimeEvents,
+    PracticeEvents {
   snapshot: Snapshot;
   health: HealthView;
   removals: readonly RemovalView[];

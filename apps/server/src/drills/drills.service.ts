@@ -1,10 +1,12 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { ask, drillOf, name } from '@mistpeak/core/drills/drill';
 import { resultOf, type DrillResult } from '@mistpeak/core/drills/score';
-import type { DrillsView, EndedDrill } from '@mistpeak/contract/drills';
+import type { DrillsView, EndedDrill, ExerciseResult } from '@mistpeak/contract/drills';
 import type { Clock } from '@mistpeak/link/clock';
 import { DataSource } from 'typeorm';
 import { CLOCK } from '../adapters/system-clock.js';
+import { PracticeService } from './practice.service.js';
+import { PracticeWorld } from './practice-world.js';
 
 const MOST_RESULTS = 500;
 
@@ -14,14 +16,22 @@ export class DrillsService {
   constructor(
     @Inject(CLOCK) private readonly clock: Clock,
     private readonly database: DataSource,
+    private readonly practice: PracticeService,
+    private readonly world: PracticeWorld,
   ) {}
 
   async view(): Promise<DrillsView> {
-    const rows: { result: DrillResult }[] = await this.database.query(
-      'SELECT result FROM drill_result ORDER BY at DESC, id LIMIT $1',
-      [MOST_RESULTS],
-    );
-    return { results: rows.map(({ result }) => result).reverse() };
+    const running = await this.practice.view();
+    const besideAt = await this.world.besideAt();
+    return {
+      results: await this.newest<DrillResult>('drill_result'),
+      exercises: await this.newest<ExerciseResult>('exercise_result'),
+      practice: {
+        place: this.world.place(),
+        ...(running ? { running } : {}),
+        ...(besideAt === undefined ? {} : { besideAt }),
+      },
+    };
   }
 
   async keep(id: string, { seed, faults, tests, named }: EndedDrill): Promise<DrillsView> {
@@ -32,5 +42,14 @@ export class DrillsService {
       [id, new Date(atMs).toISOString(), JSON.stringify(resultOf(ended, atMs))],
     );
     return this.view();
+  }
+
+  /** Oldest first. */
+  private async newest<Result>(table: 'drill_result' | 'exercise_result'): Promise<Result[]> {
+    const rows: { result: Result }[] = await this.database.query(
+      `SELECT result FROM ${table} ORDER BY at DESC, id LIMIT $1`,
+      [MOST_RESULTS],
+    );
+    return rows.map(({ result }) => result).reverse();
   }
 }

@@ -1,5 +1,6 @@
 import { MovedClock } from './moved-clock.js';
 import { makeDatabase, OPERATOR, ServerUp, type Page } from './server-up.js';
+import type { Configuration } from '../configuration.js';
 import type { LiveEvent, LiveKind } from '@mistpeak/contract/live';
 
 type DataOf<Kind extends LiveKind> = Extract<LiveEvent, { kind: Kind }>['data'];
@@ -10,10 +11,11 @@ export class MovedServer {
   server!: ServerUp;
   page!: Page;
 
-  static forAllTests(): MovedServer {
+  /** more: what else the launcher tells; asked when the tests begin. */
+  static forAllTests(more: () => Promise<Partial<Configuration>> = () => Promise.resolve({})): MovedServer {
     const rig = new MovedServer();
     beforeAll(async () => {
-      rig.server = await ServerUp.on(await makeDatabase(), { clock: rig.clock });
+      rig.server = await ServerUp.on(await makeDatabase(), { clock: rig.clock, ...(await more()) });
       await rig.server.ask('PUT', '/operator', OPERATOR);
       rig.page = rig.server.follow();
     });

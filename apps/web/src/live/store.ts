@@ -19,6 +19,7 @@ import { departure, type DepartureState } from './slices/departure';
 import { logbook, type LogbookState } from './slices/logbook';
 import { ownObjects, type OwnObjectsState } from './slices/own-objects';
 import { pathLab, type PathLabState } from './slices/path-lab';
+import { practice, type PracticeState } from './slices/practice';
 import { programs, type ProgramsState } from './slices/programs';
 import { sending, type SendingState } from './slices/sending';
 import { sessions, type SessionsState } from './slices/sessions';
@@ -53,7 +54,8 @@ export interface LiveState
     GatewaysState,
     LogbookState,
     DepartureState,
-    TrueTimeState {
+    TrueTimeState,
+    PracticeState {
   readonly connection: 'connecting' | 'open' | 'away';
   readonly health: HealthView;
   readonly removals: readonly RemovalView[];
@@ -84,6 +86,7 @@ const SLICES = [
   logbook,
   departure,
   trueTime,
+  practice,
 ] as const;
 
 const EMPTY = {
@@ -123,6 +126,7 @@ const FOLDS = {
   ...logbook.on,
   ...departure.on,
   ...trueTime.on,
+  ...practice.on,
 } satisfies Record<LiveKind, Fold>;
 
 /** Many events as one change, so that a burst is drawn once. */

@@ -38,12 +38,17 @@ export function drillOf(faults: readonly FaultId[], seed: number): Drill {
   };
 }
 
-/** One by surprise; of two, each is another. weak: faults that are to come more often. */
-export function surpriseDrill(count: 1 | 2, seed: number, weak: readonly FaultId[] = []): Drill {
+/** One by surprise; of two, each is another. weak: faults that are to come more often. among: those that can be had. */
+export function surpriseDrill(
+  count: 1 | 2,
+  seed: number,
+  weak: readonly FaultId[] = [],
+  among: readonly FaultId[] = FAULT_IDS,
+): Drill {
   const throwDice = seededDice(seed ^ 0x5bd1e995);
   const faults: FaultId[] = [];
   while (faults.length < count) {
-    const left = FAULT_IDS.filter((one) => !faults.includes(one));
+    const left = among.filter((one) => !faults.includes(one));
     const weights = left.map((one) => (weak.includes(one) ? 4 : 1));
     const total = weights.reduce((sum, one) => sum + one, 0);
     faults.push(drawnBy(left, (one) => (weights[left.indexOf(one)] as number) / total, throwDice));

@@ -31,6 +31,8 @@ it('a surprise is one or two faults, never the same twice; weak ones come more o
     const { faults } = surpriseDrill(2, seed, ['clock']);
     expect(new Set(faults).size).toBe(2);
     if (surpriseDrill(1, seed, ['clock']).faults[0] === 'clock') weak++;
+    for (const fault of surpriseDrill(2, seed, ['clock'], ['path', 'held', 'deaf']).faults)
+      expect(['path', 'held', 'deaf']).toContain(fault);
   }
   // 4 of 25, of 400: 64, with a deviation of 7.
   expect(weak).toBeGreaterThan(40);
