@@ -5,6 +5,7 @@ const LONG = ['terminal', 'levels', 'mail', 'messages'].map((name) => `**/${name
 
 export default defineConfig({
   testDir: 'e2e/journeys',
+  globalSetup: './e2e/global-setup.ts',
   projects: [
     { name: 'long', testMatch: LONG },
     { name: 'short', testMatch: '**/*.e2e.ts', testIgnore: LONG },

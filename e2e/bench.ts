@@ -12,7 +12,7 @@ export interface TestBench {
 export function testBench(verb: 'demo' | 'start', ...options: readonly string[]): TestBench {
   const bench = {} as TestBench;
   test.beforeAll(async () => {
-    bench.running = await Running.start(verb, undefined, options);
+    bench.running = await Running.startFresh(verb, options);
     bench.peer = await TcpPeer.listen();
   });
   // Each test is a browser of its own, which the launcher must let in.

@@ -71,8 +71,8 @@ export async function addNetworkLink(page: Page, name: string, port: number): Pr
   await expect(page.getByRole('button', { name: 'Close the link' })).toBeVisible();
 }
 
-/** On the island one beacon in eight meets another frame at both digipeaters; two more tries leave one in five hundred. */
-const MOST_TRIES = 3;
+/** On the island one beacon in five meets another frame at both digipeaters; five more tries leave one in ten thousand. */
+const MOST_TRIES = 6;
 /** Longer than a digipeater remembers a packet: sooner it would take the next try for a copy. */
 const TRY_MS = 31_000;
 

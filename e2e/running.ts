@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { newAddress } from '../apps/launcher/src/entrance.js';
 import { HOME } from '../apps/launcher/src/home.js';
+import { fillFrom, ISLAND_MINUTE, SET_UP_AT } from './template.js';
 
 /** A folder that the database user may enter, as a checkout is. */
 function makeFolder(): string {
@@ -23,6 +24,18 @@ export class Running {
     readonly data: string,
     private readonly launcher: ChildProcess,
   ) {}
+
+  /** On an empty folder: as after a first start, or of the demo at its own time; else a first start. */
+  static async startFresh(verb: 'demo' | 'start', options: readonly string[] = []): Promise<Running> {
+    const data = makeFolder();
+    const isDemoLater = verb === 'demo' && options.some((one) => one.startsWith(ISLAND_MINUTE));
+    if (verb === 'start' || isDemoLater)
+      await fillFrom(verb, data, async (folder) => {
+        const first = await Running.start(verb, folder, isDemoLater ? ['--at', SET_UP_AT] : []);
+        await first.stop();
+      });
+    return Running.start(verb, data, options);
+  }
 
   static async start(
     verb: 'demo' | 'start',

@@ -1,9 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { expectNothingFoundInAnyLight, expectNothingFoundInShape } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { goTo, logRows } from '../pages.js';
 
-const bench = testBench('demo');
+const bench = testBench('demo', '--at', ISLAND_AT);
 
 /** A light changes nothing but colours, and a phone's width none of them. */
 for (const [name, viewport, check] of [

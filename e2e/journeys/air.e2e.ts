@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { goTo } from '../pages.js';
 
-const bench = testBench('demo', '--at', '2026-10-12T14:05:00Z');
+const bench = testBench('demo', '--at', ISLAND_AT);
 
 test('history is there at the first look; one selection goes across list, lanes, map and log', async ({
   page,

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { statusFrame } from '../peers/kiss-peer.js';
 import { addNetworkLink, begin, goTo, sendUntilRepeated, TEST_CALL } from '../pages.js';
 
@@ -8,7 +9,7 @@ const camp = (page: Page, name: RegExp) =>
   page.getByRole('region', { name: 'The climb' }).getByRole('button', { name });
 
 test.describe('the climb on the demo island', () => {
-  const bench = testBench('demo');
+  const bench = testBench('demo', '--at', ISLAND_AT);
 
   test('is lit by what happened, each camp opens its evidence, and the next step leads to the top', async ({
     page,
@@ -67,7 +68,7 @@ for (const [fault, step, cause] of [
   ['kiss-off', 'Next: hear the TNC talk', 'What comes is no KISS: packets as text.'],
 ] as const)
   test.describe(`the climb with a stand-in TNC that is ${fault}`, () => {
-    const bench = testBench('demo', '--fault', fault);
+    const bench = testBench('demo', '--at', ISLAND_AT, '--fault', fault);
 
     test('names the step that fails and its likeliest cause', async ({ page }) => {
       await page.goto(bench.running.address);
@@ -91,7 +92,7 @@ for (const [fault, step, cause] of [
   });
 
 test.describe('the climb with a TNC that does not key', () => {
-  const bench = testBench('demo', '--fault', 'not-keying');
+  const bench = testBench('demo', '--at', ISLAND_AT, '--fault', 'not-keying');
 
   test('comes to doubt, and the radio that did not key is the likeliest cause', async ({ page }) => {
     await page.goto(`${bench.running.address}/beacon`);

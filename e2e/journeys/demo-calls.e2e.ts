@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { addNetworkLink, goTo } from '../pages.js';
 
-const bench = testBench('demo');
+const bench = testBench('demo', '--at', ISLAND_AT);
 
 test('a demo call is refused on a link that is not a stand-in, with the reason', async ({ page }) => {
   await page.goto(bench.running.address);

@@ -1,9 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { goTo } from '../pages.js';
 
-const bench = testBench('demo');
+const bench = testBench('demo', '--at', ISLAND_AT);
 
 test('every page and action by words and by key, and no key while something is typed', async ({ page }) => {
   await page.goto(bench.running.address);

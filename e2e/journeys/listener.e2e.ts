@@ -2,9 +2,10 @@ import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { logRows } from '../pages.js';
 
-const bench = testBench('demo', '--at', '2026-10-12T14:05:00Z');
+const bench = testBench('demo', '--at', ISLAND_AT);
 
 const show = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
 

@@ -1,10 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { arm, goTo } from '../pages.js';
 import { mapPicture } from '../peers/picture.js';
 
-const bench = testBench('demo');
+const bench = testBench('demo', '--at', ISLAND_AT);
 // A session takes minutes on the island's channel, as it does in life; the longest here has four gateways to call.
 test.describe.configure({ mode: 'serial', timeout: 540_000 });
 

@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { goTo } from '../pages.js';
 
-const bench = testBench('demo', '--lan');
+const bench = testBench('demo', '--at', ISLAND_AT, '--lan');
 /** The phone has not installed the authority yet: its operator passes the warning. */
 const PHONE = { ignoreHTTPSErrors: true, viewport: { width: 390, height: 844 } };
 

@@ -1,9 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { goTo } from '../pages.js';
 
-const bench = testBench('demo');
+const bench = testBench('demo', '--at', ISLAND_AT);
 test.describe.configure({ mode: 'serial' });
 
 /** Two legs with a corner, in an hour: from the hut to Sallomere and on to Ostrick. Places of the invented island. */

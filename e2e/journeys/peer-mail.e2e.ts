@@ -31,7 +31,7 @@ test('from station to station: one listens, the other calls, and each gets what 
   browser,
 }) => {
   const channel = await Channel.listen();
-  const [mine, theirs] = await Promise.all([Running.start('start'), Running.start('start')]);
+  const [mine, theirs] = await Promise.all([Running.startFresh('start'), Running.startFresh('start')]);
   const other = await browser.newPage();
   try {
     await begin(page, mine, CALLS[0], channel);

@@ -1,10 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
 import { expectNothingFound, expectNothingFoundInAnyLight } from '../accessibility.js';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { arm, goTo } from '../pages.js';
 
 // An afternoon on which team A stands where the hut is heard; at other hours it may be behind the ridge, as in life.
-const bench = testBench('demo', '--at', '2026-10-12T14:05:00Z');
+const bench = testBench('demo', '--at', ISLAND_AT);
 test.describe.configure({ mode: 'serial' });
 
 /** On the island's channel a frame may have to be sent again, and others send too. */

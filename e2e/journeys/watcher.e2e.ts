@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { testBench } from '../bench.js';
+import { ISLAND_AT } from '../template.js';
 import { goTo } from '../pages.js';
 
-const bench = testBench('demo');
+const bench = testBench('demo', '--at', ISLAND_AT);
 
 test('a watcher sees everything and transmits by no route: page, palette, key, REST, event stream', async ({
   page,

@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setUpGateways } from './demo-gateways.js';
+import { insist } from './insist.js';
 import { followMail, setUpMail, type DemoPorts } from './demo-mail.js';
 import { setUpWatch } from './demo-watch.js';
 
@@ -318,7 +319,7 @@ async function setUpChain(
 async function takeElevation(url: string, folder: string): Promise<void> {
   const tiles = existsSync(folder) ? readdirSync(folder).filter((name) => name.endsWith('.hgt')) : [];
   for (const name of tiles) {
-    const answer = await fetch(`${url}/${name}`, {
+    const answer = await insist(`${url}/${name}`, {
       method: 'PUT',
       headers: { 'content-type': 'application/octet-stream' },
       body: readFileSync(join(folder, name)),
@@ -331,7 +332,7 @@ async function takeElevation(url: string, folder: string): Promise<void> {
 async function takeHistory(url: string, file: string): Promise<void> {
   if (!existsSync(file)) return;
   const headers = { 'content-type': 'application/vnd.tcpdump.pcap' };
-  const answer = await fetch(url, { method: 'POST', headers, body: readFileSync(file) });
+  const answer = await insist(url, { method: 'POST', headers, body: readFileSync(file) });
   if (!answer.ok) throw new Error(`The history of the demo was not taken: ${await answer.text()}`);
 }
 
@@ -341,7 +342,7 @@ function caller(base: string) {
       body === undefined
         ? {}
         : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
-    const answer = await fetch(base + path, { method, ...json });
+    const answer = await insist(base + path, { method, ...json });
     if (!answer.ok)
       throw new Error(`The demo could not be set up: ${method} ${path}: ${await answer.text()}`);
     return answer.json();

@@ -3,7 +3,7 @@ import { encodeKiss } from '@mistpeak/core/kiss/codec';
 import { AsyncQueue } from './async-queue.js';
 import type { ByteLink } from './byte-link.js';
 import { failureOf, LinkFailed } from './failure.js';
-import { overBytes, type LinkEvent } from './frame-link.js';
+import { FRAME_PAUSE_MS, overBytes, type LinkEvent } from './frame-link.js';
 import { standInSignature } from './stand-in-signature.js';
 
 const hex = (text: string): Uint8Array => fromHex(text) as Uint8Array;
@@ -22,15 +22,34 @@ function wireOf(chunks: readonly Uint8Array[], failure?: Error): ByteLink & { se
   };
 }
 
-async function eventsOf(wire: ByteLink): Promise<LinkEvent[]> {
+/** upMs: what the clock shows at each reading. */
+async function eventsOf(wire: ByteLink, upMs = (): number => 42): Promise<LinkEvent[]> {
   const events: LinkEvent[] = [];
-  for await (const event of overBytes(wire, { nowMs: () => 42, upMs: () => 42, after: () => () => undefined })
-    .receive)
+  for await (const event of overBytes(wire, { nowMs: () => 42, upMs, after: () => () => undefined }).receive)
     events.push(event);
   return events;
 }
 
 describe('a frame link over octets', () => {
+  it.each([
+    ['a frame that goes on after a short pause is one', FRAME_PAUSE_MS, ['frame aabb']],
+    ['after a long one it was cut off, and text is text', FRAME_PAUSE_MS + 1, ['discard 00aa', 'discard bb']],
+  ])('%s', async (_, pauseMs, expected) => {
+    let upMs = -pauseMs;
+    const wire = wireOf([hex('c000aa'), hex('bbc0')]);
+    const events = await eventsOf(wire, () => (upMs += pauseMs));
+    expect(events.map((event) => `${event.kind} ${'raw' in event ? toHex(event.raw) : ''}`)).toEqual(
+      expected,
+    );
+  });
+
+  it('two frames that share one FEND are two, however long the second is waited for', async () => {
+    let upMs = 0;
+    const wire = wireOf([hex('c000aac0'), hex('00bbc0')]);
+    const events = await eventsOf(wire, () => (upMs += FRAME_PAUSE_MS + 1));
+    expect(events.map(({ kind }) => kind)).toEqual(['frame', 'frame']);
+  });
+
   it('stamps frames, tells a stand-in by its own word, and counts what is no frame', async () => {
     const stream = concatOctets(
       encodeKiss(standInSignature),

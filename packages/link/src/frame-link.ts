@@ -50,10 +50,21 @@ export function overBytes(wire: ByteLink, clock: Clock): KissLink {
   };
 }
 
+/**
+ * A TNC writes a frame in one go: what was begun so long ago is cut off, and what comes now is no part of it. A radio that was
+ * switched from KISS to its other output would else be silent (common practice, no source).
+ */
+export const FRAME_PAUSE_MS = 3000;
+
 async function* receiveFrames(wire: ByteLink, clock: Clock): AsyncGenerator<LinkEvent> {
   const decoder = new KissDecoder();
+  let lastUpMs = clock.upMs();
   for await (const octets of wire.receive) {
-    const atMs = clock.nowMs();
+    const [atMs, upMs] = [clock.nowMs(), clock.upMs()];
+    // With nothing begun it stays as it is: two frames may share one FEND.
+    if (upMs - lastUpMs > FRAME_PAUSE_MS && decoder.pending().length > 0)
+      for (const item of decoder.end()) yield eventOf(item, atMs);
+    lastUpMs = upMs;
     for (const item of decoder.push(octets)) yield eventOf(item, atMs);
   }
   for (const item of decoder.end()) yield eventOf(item, clock.nowMs());

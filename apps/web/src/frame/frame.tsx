@@ -5,6 +5,7 @@ import { WelcomePage } from '../routes/welcome/welcome-page';
 import { useAccess } from '../live/access';
 import { AttentionMark } from './attention';
 import { ClockNote } from './clock-note';
+import { PracticeNote } from './practice-note';
 import { ClimbStrip } from './climb-strip';
 import { EntrancePage } from './entrance-page';
 import { NetReminder } from './net-reminder';
@@ -38,6 +39,7 @@ export function Frame() {
           <StatusLine />
           <ClimbStrip />
           <ReplayNote />
+          <PracticeNote />
           <ClockNote />
           <OutageNote />
           <WatcherNote />

@@ -20,7 +20,11 @@ export function placeAt(from: Position, distanceKm: number, bearingDeg: number):
   return { latitudeDeg: line.lat2 ?? 0, longitudeDeg: line.lon2 ?? 0 };
 }
 
-/** The places at these distances (km) along the geodesic from one place to another. */
+/** A geodesic leaves the straight line between two places of it by (distance)² / 8 R · tan(latitude): here by less than 0.5 m. */
+const STRAIGHT_KM = 2;
+const STRAIGHT_TO_LATITUDE_DEG = 80;
+
+/** The places at these distances (km, from 0 on) along the geodesic from one place to another, to half a metre. */
 export function placesAlong(from: Position, to: Position, distancesKm: readonly number[]): Position[] {
   const wanted = Geodesic.LATITUDE | Geodesic.LONGITUDE;
   const line = Geodesic.WGS84.InverseLine(
@@ -30,9 +34,24 @@ export function placesAlong(from: Position, to: Position, distancesKm: readonly 
     to.longitudeDeg,
     wanted | Geodesic.DISTANCE_IN,
   );
-  return distancesKm.map((km) => {
+  const exactly = (km: number): Position => {
     const { lat2, lon2 } = line.Position(km * 1000, wanted);
     return { latitudeDeg: lat2 ?? 0, longitudeDeg: lon2 ?? 0 };
+  };
+  // Profiles ask for a place each few metres: most are found between two that are reckoned.
+  const posts: Position[] = [];
+  const post = (i: number): Position => (posts[i] ??= exactly(i * STRAIGHT_KM));
+  return distancesKm.map((km) => {
+    const before = Math.floor(km / STRAIGHT_KM);
+    const [a, b] = [post(before), post(before + 1)];
+    const isPlain =
+      Math.abs(a.longitudeDeg - b.longitudeDeg) < 180 && Math.abs(a.latitudeDeg) < STRAIGHT_TO_LATITUDE_DEG;
+    if (!isPlain) return exactly(km);
+    const share = km / STRAIGHT_KM - before;
+    return {
+      latitudeDeg: a.latitudeDeg + (b.latitudeDeg - a.latitudeDeg) * share,
+      longitudeDeg: a.longitudeDeg + (b.longitudeDeg - a.longitudeDeg) * share,
+    };
   });
 }
 
