@@ -18,7 +18,19 @@ interface Score {
 }
 
 /**
- * Every check, or those chosen (see chooseChecks). The journeys in the browser run beside the others: they mostly wait.
+ * How much each lets the others go before: journeys go by real time and mostly wait, unit tests wait now and then, the rest only
+ * computes (nice(1)).
+ */
+const NICENESS: Readonly<Partial<Record<Suite, number>>> = {
+  unit: 4,
+  format: 10,
+  types: 10,
+  'types-web': 10,
+  lint: 10,
+};
+
+/**
+ * Every check, or those chosen (see chooseChecks): the journeys in the browser, the unit tests and what only computes, side by side.
  * The last lines name what failed, give each suite's time and sum them up.
  */
 export async function runTests(wanted: readonly string[]): Promise<number> {
@@ -26,11 +38,10 @@ export async function runTests(wanted: readonly string[]): Promise<number> {
   install(POSTGRES, CHROMIUM, ALSA, SOCAT, TSHARK, MINIMODEM, NUMPY, LHASA);
   const folder = mkdtempSync(join(tmpdir(), 'mistpeak-test-'));
   const begun = performance.now();
-  const beside = (suite: Suite): boolean => suite === 'browser' || suite === 'lint';
+  const alone: readonly Suite[] = ['browser', 'unit'];
   const lanes = [
-    checks.filter(({ suite }) => !beside(suite)),
-    // The journeys first: they take longest, and the linter fills what is left of their lane.
-    checks.filter(({ suite }) => beside(suite)).sort((a, b) => a.suite.localeCompare(b.suite)),
+    ...alone.map((one) => checks.filter(({ suite }) => suite === one)),
+    checks.filter(({ suite }) => !alone.includes(suite)),
   ];
   const scores = (await Promise.all(lanes.map((lane) => runInTurn(lane, folder)))).flat();
   rmSync(folder, { recursive: true });
@@ -56,7 +67,9 @@ async function run({ suite: name, more }: Check, folder: string): Promise<Score>
   const file = join(folder, `${name}.json`);
   const options = report === 'jest' ? ['--json', `--outputFile=${file}`] : [];
   const begun = performance.now();
-  const status = await runSaying(name, [...command, ...more, ...options], {
+  const niceness = String(NICENESS[name] ?? 0);
+  const nicely = ['-n', niceness, process.execPath, ...command, ...more, ...options];
+  const status = await runSaying(name, nicely, {
     ...process.env,
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });
@@ -73,9 +86,9 @@ async function run({ suite: name, more }: Check, folder: string): Promise<Score>
   };
 }
 
-/** Runs a script of ours; each line it prints bears the suite's name, since two suites speak at once. */
-function runSaying(name: string, command: readonly string[], env: NodeJS.ProcessEnv): Promise<number | null> {
-  const child = spawn(process.execPath, command, { cwd: HOME, stdio: ['ignore', 'pipe', 'pipe'], env });
+/** Runs it by nice(1); each line it prints bears the suite's name, since several speak at once. */
+function runSaying(name: string, options: readonly string[], env: NodeJS.ProcessEnv): Promise<number | null> {
+  const child = spawn('nice', options, { cwd: HOME, stdio: ['ignore', 'pipe', 'pipe'], env });
   for (const output of [child.stdout, child.stderr])
     createInterface({ input: output }).on('line', (line) => console.log(`${name.padEnd(9)} │ ${line}`));
   return new Promise((resolve) => child.once('close', resolve));
