@@ -43,8 +43,8 @@ const begin = (what: string): Promise<{ status: number; body: DrillsView }> =>
 const leave = () => rig.server.ask('DELETE', '/drills/practice');
 
 /** Rows as the rooms that own them write them. */
-async function write(query: string, values: readonly unknown[]): Promise<void> {
-  const database = await new DataSource({ type: 'postgres', url: rig.server.databaseUrl }).initialize();
+async function write(query: string, values: readonly unknown[], url = rig.server.databaseUrl): Promise<void> {
+  const database = await new DataSource({ type: 'postgres', url }).initialize();
   await database.query(query, [...values]);
   await database.destroy();
 }
@@ -230,6 +230,20 @@ describe('exercises', () => {
 });
 
 describe('with real radios', () => {
+  it('what was restored from a practice world is over', async () => {
+    const url = await makeDatabase();
+    await (await ServerUp.on(url, { clock: rig.clock })).close();
+    const practised = { island: {}, drill: drillOf(['deaf'], 1) };
+    await write(
+      'INSERT INTO practice (id, begun_at, practised) VALUES (1, $1, $2)',
+      [now(), JSON.stringify(practised)],
+      url,
+    );
+    const server = await ServerUp.on(url, { clock: rig.clock });
+    expect((await server.ask<DrillsView>('GET', '/drills')).body.practice).toEqual({ place: 'none' });
+    await server.close();
+  });
+
   it('nothing is put into them; a practice world beside is wished for once, and told where it is when it answers', async () => {
     let begun = 0;
     const beside = { port: rig.server.port, begin: () => void begun++ };

@@ -68,9 +68,11 @@ export class PracticeService implements OnApplicationBootstrap {
     );
     const [row] = rows;
     if (!row) return;
+    // Restored from a practice world: here nothing is practised.
+    if (this.world.place() !== 'here') return void (await this.database.query('DELETE FROM practice'));
     this.running = { beganAtMs: row.begun_at.getTime(), practised: row.practised };
     // A world that was started anew is well; one that is away is asked again by whoever begins.
-    if (this.world.place() === 'here') await this.world.order(orderFor(row.practised)).catch(() => undefined);
+    await this.world.order(orderFor(row.practised)).catch(() => undefined);
   }
 
   /** what: one, two, course N, or the name of an exercise (BeginPractice). */

@@ -76,6 +76,44 @@ it('more than one reading of a table holds: nothing is left out between tables',
   expect((await stream('words=many&limit=500')).entries).toHaveLength(450);
 });
 
+it('beacons are told by runs: which ends after an hour of silence, how long it was and how much came back', async () => {
+  const nowMs = rig.clock.nowMs();
+  const at = (minutesAgo: number): string => new Date(nowMs - minutesAgo * 60_000).toISOString();
+  const beacon = (
+    source: string,
+    minutesAgo: number,
+    more: { echoes?: number; state?: string; purpose?: string } = {},
+  ) =>
+    sql(
+      `INSERT INTO transmission (id, link_id, source, purpose, raw, air_time_ms, queued_at, handed_at, state, echoes)
+       VALUES (gen_random_uuid(), gen_random_uuid(), $1, $2, '', 700, $3, $3, $4, $5)`,
+      [
+        source,
+        more.purpose ?? 'beacon',
+        at(minutesAgo),
+        more.state ?? 'handed',
+        JSON.stringify(Array.from({ length: more.echoes ?? 0 }, () => ({}))),
+      ],
+    );
+  for (const minutesAgo of [400, 340, 280])
+    await beacon('1X9TST-7', minutesAgo, { echoes: minutesAgo === 340 ? 2 : 0 });
+  // A minute too late for the same run.
+  await beacon('1X9TST-7', 219);
+  await beacon('1X9TST-9', 300, { echoes: 1 });
+  await beacon('1X9TST-9', 299.5);
+  await beacon('1X9TST-9', 298, { state: 'abandoned' });
+  await beacon('1X9TST-9', 297, { purpose: 'message' });
+  const { entries } = await stream('kinds=beacon');
+  expect(entries.map(({ what, words, ok }) => [what, words, ok])).toEqual([
+    ['1X9TST-7: one beacon', '0 came back from a digipeater, 0.7 s on the air', false],
+    ['1X9TST-7: 3 beacons in 2.0 h', '1 came back from a digipeater, 2.1 s on the air', true],
+    ['1X9TST-9: 2 beacons in under a minute', '1 came back from a digipeater, 1.4 s on the air', true],
+  ]);
+  const [first] = entries;
+  const page = await stream(`kinds=beacon&limit=1&beforeMs=${first?.atMs}&beforeId=${first?.id}`);
+  expect(page.entries).toEqual(entries.slice(1, 2));
+});
+
 it('a note may have a picture, which is served as what it is; anything else is refused', async () => {
   await note('with a picture', { pictureBase64: PNG });
   const [entry] = (await stream('words=picture')).entries;

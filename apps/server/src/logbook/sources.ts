@@ -15,6 +15,13 @@ const ALARM_WORDS: Readonly<Record<string, string>> = {
   acknowledged: 'Alarm acknowledged',
   over: 'Alarm over',
 };
+const MINUTE_MS = 60_000;
+/** `under a minute`, `47 min`, `3.5 h`. */
+function spanWords(ms: number): string {
+  if (ms < MINUTE_MS) return 'under a minute';
+  return ms < 120 * MINUTE_MS ? `${Math.round(ms / MINUTE_MS)} min` : `${(ms / 60 / MINUTE_MS).toFixed(1)} h`;
+}
+
 /** Of one change more differences than these are counted. */
 const SHOWN_DIFFERENCES = 6;
 
@@ -80,17 +87,24 @@ export const SOURCES: readonly EntrySource[] = [
     what: `Proved: ${rung}`,
     words,
   })),
-  source<{ source: string; sent: number; back: number; air: number }>(
+  source<{ source: string; sent: number; back: number; air: number; lasted_ms: number }>(
     'beacon',
-    // One line for each hour and station: what is to be known of a run is how much of it came back.
-    `SELECT min(id::text) AS id, max(handed_at) AS at, source, count(*)::int AS sent, sum(air_time_ms) AS air,
-       count(*) FILTER (WHERE jsonb_array_length(echoes) > 0)::int AS back
-     FROM transmission WHERE purpose = 'beacon' AND state = 'handed' AND handed_at IS NOT NULL
-     GROUP BY source, date_trunc('hour', handed_at) HAVING max(handed_at) <= $1
+    // One line for each run, which ends where a station was silent for over an hour: what is to be known is how much came back.
+    `WITH beacon AS (
+       SELECT *, (handed_at - lag(handed_at) OVER by_station <= interval '1 hour') IS NOT TRUE AS begins
+       FROM transmission WHERE purpose = 'beacon' AND state = 'handed' AND handed_at IS NOT NULL
+       WINDOW by_station AS (PARTITION BY source ORDER BY handed_at, id)
+     ), in_run AS (
+       SELECT *, count(*) FILTER (WHERE begins) OVER (PARTITION BY source ORDER BY handed_at, id) AS run FROM beacon
+     )
+     SELECT min(id::text) AS id, max(handed_at) AS at, source, count(*)::int AS sent, sum(air_time_ms) AS air,
+       count(*) FILTER (WHERE jsonb_array_length(echoes) > 0)::int AS back,
+       (extract(epoch FROM max(handed_at) - min(handed_at)) * 1000)::float AS lasted_ms
+     FROM in_run GROUP BY source, run HAVING max(handed_at) <= $1
      ORDER BY at DESC, id DESC LIMIT $2`,
-    ({ source: call, sent, back, air }) => ({
+    ({ source: call, sent, back, air, lasted_ms }) => ({
       ok: back > 0,
-      what: `${call}: ${sent} ${sent === 1 ? 'beacon' : 'beacons'} in the hour`,
+      what: `${call}: ${sent === 1 ? 'one beacon' : `${sent} beacons in ${spanWords(lasted_ms)}`}`,
       words: `${back} came back from a digipeater, ${(air / 1000).toFixed(1)} s on the air`,
     }),
   ),

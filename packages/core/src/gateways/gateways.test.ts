@@ -248,6 +248,20 @@ describe('the order to call in', () => {
     expect(one?.chance).toBeCloseTo((2 * 0.375 + 1) / (2 + 1 + 0.25), 9);
   });
 
+  it.each([
+    [0, 1],
+    [60, 0.5],
+    [180, 0.125],
+    [365.25, 0.25],
+    [365.25 - 30, 0.125],
+    [365.25 + 60, 0.0625],
+    [2 * 365.25, 0.125],
+  ])('by hand: an answer of %d days ago counts %d: seasons return', (days, weight) => {
+    const attempts = [tried('QH5VEL-10', true, days)];
+    const [one] = rank([far], { here: HERE, nowMs: NOW, hour: 12, attempts, chanceOver: () => 0 });
+    expect(one?.chance).toBeCloseTo(weight / (2 + weight), 9);
+  });
+
   it('by hand: what others told counts half, and what was tried elsewhere the less the farther off', () => {
     const from = (km: number) => ({
       latitudeDeg: HERE.latitudeDeg + km / 111,

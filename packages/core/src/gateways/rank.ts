@@ -45,6 +45,9 @@ export interface Ranked {
 const PRIOR_TRIES = 2;
 /** A try of long ago tells half as much after so many days. */
 const HALF_DAYS = 60;
+/** Seasons return: one of this time of an earlier year tells a quarter, half of it for each year more and each month off. */
+const YEAR_DAYS = 365.25;
+const SEASON_DAYS = 30;
 /** Of those whose way is free so many answer when they are called for the first time: lists outlive stations (common practice, no source). */
 const LISTED_ANSWERS = 0.75;
 /** Within so many hours of the day a try tells all; further off half. */
@@ -110,9 +113,12 @@ function rankOne(facility: Facility, context: RankContext, attempts: readonly At
   return { ...ranked, why: whyOf(ranked, overGround) };
 }
 
-/** How much a try says of a call from here at this hour, 0–1. */
+/** How much a try says of a call from here at this hour and season, 0–1. */
 function weightOf({ atMs, hour, from, reporter }: Attempt, { here, nowMs, hour: now }: RankContext): number {
-  const age = 0.5 ** (Math.max(0, nowMs - atMs) / DAY_MS / HALF_DAYS);
+  const days = Math.max(0, nowMs - atMs) / DAY_MS;
+  const years = Math.round(days / YEAR_DAYS);
+  const season = 0.5 ** (1 + years + Math.abs(days - years * YEAR_DAYS) / SEASON_DAYS);
+  const age = Math.max(0.5 ** (days / HALF_DAYS), season);
   const byHour = hoursApart(hour, now) <= NEAR_HOURS ? 1 : 0.5;
   const km = from === undefined ? 0 : wayTo(here, from).distanceKm;
   const byPlace = km <= NEAR_KM ? 1 : km <= FAR_KM ? 0.5 : 0.25;
