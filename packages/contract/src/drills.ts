@@ -34,10 +34,10 @@ export class EndedDrill {
   named!: FaultId[];
 }
 
-/** On the real pages of the practice world: faults by surprise, one of the course by its number, or an exercise. */
+/** On the real pages of the practice world: faults by surprise or chosen, one of the course by its number, or an exercise. */
 export class BeginPractice {
-  @Matches(/^(?:one|two|course (?:[1-9]|10)|tally|relay)$/, {
-    message: 'one, two, course 1 to 10, tally or relay',
+  @Matches(/^(?:one|two|course (?:[1-9]|10)|chosen [a-z-]+(?: [a-z-]+)?|tally|relay)$/, {
+    message: 'one, two, course 1 to 10, chosen with one or two faults, tally or relay',
   })
   what!: string;
 }

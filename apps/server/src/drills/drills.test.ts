@@ -149,6 +149,26 @@ describe('a drill on the real pages', () => {
     [`course ${COURSE.findIndex((fault) => !isWorldFault(fault)) + 1}`, 400],
   ])('is refused: %s', async (what, status) => expect((await begin(what)).status).toBe(status));
 
+  it('chosen for somebody else it has those faults, the same named twice but once', async () => {
+    for (const [what, faults] of [
+      ['chosen deaf path', ['deaf', 'path']],
+      ['chosen deaf deaf', ['deaf']],
+    ] as const) {
+      await begin(what);
+      expect(orders.splice(0)[0]?.faults).toEqual(faults);
+      await leave();
+      orders.splice(0);
+    }
+    for (const what of [
+      'chosen clock',
+      'chosen deaf clock',
+      'chosen',
+      'chosen gremlins',
+      'chosen deaf path squelch',
+    ])
+      expect((await begin(what)).status).toBe(400);
+  });
+
   it('is not begun in a world that says no, or nothing', async () => {
     answer = 'no thank you\n';
     expect((await begin('one')).body).toMatchObject({ reason: 'practice-world-away' });

@@ -75,7 +75,7 @@ export class PracticeService implements OnApplicationBootstrap {
     await this.world.order(orderFor(row.practised)).catch(() => undefined);
   }
 
-  /** what: one, two, course N, or the name of an exercise (BeginPractice). */
+  /** what: as BeginPractice has it. */
   async begin(what: string): Promise<void> {
     if (this.running) throw new ProblemException('practice-runs');
     const seed = randomInt(SEEDS);
@@ -146,15 +146,15 @@ export class PracticeService implements OnApplicationBootstrap {
   }
 
   private async drillFor(what: string, seed: number): Promise<Drill> {
-    const number = /^course (\d+)$/.exec(what)?.[1];
-    if (number === undefined) {
+    if (what === 'one' || what === 'two') {
       const weak = weakIn(await this.results()).filter(isWorldFault);
       return surpriseDrill(what === 'two' ? 2 : 1, seed, weak, WORLD_FAULTS);
     }
-    const fault = COURSE[Number(number) - 1];
-    if (!fault || !isWorldFault(fault))
+    const [kind, ...words] = what.split(' ');
+    const faults = kind === 'course' ? [COURSE[Number(words[0]) - 1] ?? ''] : [...new Set(words)];
+    if (!faults.every(isWorldFault))
       throw new ProblemException('field-refused', { what: 'only on the made-up chain' });
-    return drillOf([fault], seed);
+    return drillOf(faults, seed);
   }
 
   private async results(): Promise<DrillResult[]> {

@@ -3,7 +3,7 @@ import { COURSE, drillOf, surpriseDrill, type Drill } from '@mistpeak/core/drill
 import { EXERCISE_IDS } from '@mistpeak/core/drills/exercises';
 import { isWorldFault } from '@mistpeak/core/drills/practice';
 import { weakIn } from '@mistpeak/core/drills/score';
-import { FAULTS, type FaultId } from '@mistpeak/core/faults/faults';
+import { FAULT_IDS, FAULTS, type FaultId } from '@mistpeak/core/faults/faults';
 import type { DrillsView } from '@mistpeak/contract/drills';
 import { command } from '../../api';
 import { useAttempt } from '../../live/attempt';
@@ -14,6 +14,7 @@ import { EXERCISE_NAMES, Exercises, Record } from './record';
 
 const SEEDS = 2 ** 31;
 const GOOD = 60;
+const MOST_CHOSEN = 2;
 const newSeed = (): number => crypto.getRandomValues(new Uint32Array(1))[0]! % SEEDS;
 
 /** What to practise, and where: on the real pages of the practice world, or on a chain that is made up here. */
@@ -86,6 +87,12 @@ export function Choosing({
           ))}
         </ol>
       </section>
+      <Chosen
+        canBe={(fault) => !onPages || isWorldFault(fault)}
+        begin={(faults) =>
+          onPages ? practise(`chosen ${faults.join(' ')}`) : begin(drillOf(faults, newSeed()))
+        }
+      />
       {isHere && (
         <section aria-label="Exercises" className="flex flex-col gap-1">
           <h2>Nets and mail</h2>
@@ -105,6 +112,41 @@ export function Choosing({
       {results.length > 0 && <Record results={results} />}
       {exercises.length > 0 && <Exercises results={exercises} />}
     </div>
+  );
+}
+
+/** Whoever chooses knows the cause: it is for somebody else, who comes to the screen after it is closed. */
+function Chosen({
+  canBe,
+  begin,
+}: {
+  canBe: (fault: FaultId) => boolean;
+  begin: (faults: readonly FaultId[]) => void;
+}) {
+  const [faults, setFaults] = useState<readonly FaultId[]>([]);
+  return (
+    <details>
+      <summary className="w-fit cursor-pointer font-[620] max-md:min-h-11">
+        Choose the faults, for somebody else
+      </summary>
+      <ul className="grid gap-x-5 py-2 md:grid-cols-2">
+        {FAULT_IDS.filter(canBe).map((fault) => (
+          <li key={fault}>
+            <Choice
+              label={FAULTS[fault].name}
+              isOn={faults.includes(fault)}
+              set={(isOn) => setFaults(isOn ? [...faults, fault] : faults.filter((one) => one !== fault))}
+            />
+          </li>
+        ))}
+      </ul>
+      <Button
+        disabled={faults.length === 0 || faults.length > MOST_CHOSEN || !faults.every(canBe)}
+        onClick={() => begin(faults)}
+      >
+        Begin with {faults.length > 1 ? 'these' : 'this'}
+      </Button>
+    </details>
   );
 }
 
