@@ -18,11 +18,9 @@ interface Score {
 }
 
 /**
- * How much each lets the others go before: journeys go by real time and mostly wait, unit tests wait now and then, the rest only
- * computes (nice(1)).
+ * How much each lets the others go before (nice(1)): journeys and unit tests go by real time in part, the rest only computes.
  */
 const NICENESS: Readonly<Partial<Record<Suite, number>>> = {
-  unit: 4,
   format: 10,
   types: 10,
   'types-web': 10,

@@ -4,6 +4,7 @@ import pg from 'pg';
 import { every, type Clock } from '@mistpeak/link/clock';
 import { CLOCK } from '../adapters/system-clock.js';
 import { CONFIGURATION, type Configuration } from '../configuration.js';
+import { answerWithin } from './answer-limit.js';
 import { isStillOwner, NO_CONTACT, type Contact } from './ownership.js';
 
 const CHANNEL = 'mistpeak';
@@ -135,7 +136,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private async query<Row>(sql: string, values: unknown[]): Promise<Row[]> {
     const { client } = this;
     if (!client) throw Object.assign(new Error('Connection terminated'), { code: '08006' });
-    return this.oneByOne(async () => (await client.query(sql, values)).rows as Row[]);
+    return this.oneByOne(() => ask<Row>(client, sql, values));
   }
 
   /** A connection carries one question at a time. */
@@ -161,7 +162,6 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     const client = new pg.Client({
       connectionString: this.configuration.databaseUrl,
       connectionTimeoutMillis: ANSWER_LIMIT_MS,
-      query_timeout: ANSWER_LIMIT_MS,
       application_name: APPLICATION,
     });
     client.on('error', () => this.lost(client));
@@ -169,7 +169,7 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     client.on('notification', ({ payload }) => this.takeNotice(payload ?? '{}'));
     try {
       await client.connect();
-      await client.query(`LISTEN ${CHANNEL}`);
+      await ask(client, `LISTEN ${CHANNEL}`);
       await this.takeLocksAgain(client);
       await this.countOthers(client);
     } catch (error) {
@@ -186,18 +186,20 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
    */
   private async takeLocksAgain(client: pg.Client): Promise<void> {
     if (this.session)
-      await client.query(
+      await ask(
+        client,
         'SELECT pg_terminate_backend(pid, 1000) FROM pg_stat_activity WHERE pid = $1 AND backend_start = $2::timestamptz',
         [this.session.pid, this.session.begun],
       );
-    const me = await client.query<Session>(
+    const [me] = await ask<Session>(
+      client,
       'SELECT pid, backend_start::text AS begun FROM pg_stat_activity WHERE pid = pg_backend_pid()',
     );
-    this.session = me.rows[0];
+    this.session = me;
     for (const key of [...this.locks]) {
       const sql = 'SELECT pg_try_advisory_lock($1, $2) AS held';
-      const { rows } = await client.query<{ held: boolean }>(sql, [LOCK_SPACE, key]);
-      if (rows[0]?.held || !this.locks.delete(key)) continue;
+      const [row] = await ask<{ held: boolean }>(client, sql, [LOCK_SPACE, key]);
+      if (row?.held || !this.locks.delete(key)) continue;
       for (const handler of this.lostHandlers) handler(key);
     }
   }
@@ -205,8 +207,8 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
   private async countOthers(client: pg.Client): Promise<void> {
     // As of the asking: whatever happened since is not in the answer.
     const upMs = this.clock.upMs();
-    const { rows } = await client.query<{ others: number }>(COUNT_OTHERS);
-    this.contact = { upMs, others: rows[0]?.others ?? Infinity };
+    const [row] = await ask<{ others: number }>(client, COUNT_OTHERS);
+    this.contact = { upMs, others: row?.others ?? Infinity };
   }
 
   private lost(client: pg.Client): void {
@@ -238,4 +240,9 @@ export class DatabaseSession implements OnModuleInit, OnApplicationShutdown {
     this.log.warn(away ? 'PostgreSQL does not answer: frames are kept in memory' : 'PostgreSQL is back');
     for (const handler of this.stateHandlers) handler(away);
   }
+}
+
+async function ask<Row>(client: pg.Client, sql: string, values: readonly unknown[] = []): Promise<Row[]> {
+  const { rows } = await answerWithin(ANSWER_LIMIT_MS, client.query(sql, [...values]));
+  return rows as Row[];
 }

@@ -6,7 +6,7 @@ import { isWorldFault, type PracticeOrder } from '@mistpeak/core/drills/practice
 import { scoreOf } from '@mistpeak/core/drills/score';
 import type { DrillsView, EndedPractice, RunningPractice } from '@mistpeak/contract/drills';
 import { toHex, fromLatin1 } from '@mistpeak/core/bits/octets';
-import { DataSource } from 'typeorm';
+import pg from 'pg';
 import { MovedServer } from '../testing/moved-server.js';
 import { makeDatabase, OPERATOR, ServerUp, until } from '../testing/server-up.js';
 
@@ -44,9 +44,10 @@ const leave = () => rig.server.ask('DELETE', '/drills/practice');
 
 /** Rows as the rooms that own them write them. */
 async function write(query: string, values: readonly unknown[], url = rig.server.databaseUrl): Promise<void> {
-  const database = await new DataSource({ type: 'postgres', url }).initialize();
-  await database.query(query, [...values]);
-  await database.destroy();
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  await client.query(query, [...values]);
+  await client.end();
 }
 const now = (): string => new Date(rig.clock.nowMs() + 1).toISOString();
 const wroteFrame = (direction: 'heard' | 'sent') =>
