@@ -10,8 +10,8 @@ export default defineConfig({
     { name: 'long', testMatch: LONG },
     { name: 'short', testMatch: '**/*.e2e.ts', testIgnore: LONG },
   ],
-  // They mostly wait: two share a core.
-  workers: 2,
+  // They mostly wait for the island's time.
+  workers: 3,
   timeout: 240_000,
   // A machine that is shared may stand still for seconds, or be half as fast as usual for the whole run.
   expect: { timeout: 60_000 },

@@ -48,7 +48,10 @@ test('a message is relayed by hand: each step is seen in the record', async ({ p
   await expect(step(/QH8CLA-7 has asked/)).toContainText('seen', { timeout: 150_000 });
 
   await goTo(page, 'Messages');
-  const asked = await page.getByText(/pse relay QH7CTC-9: /).last().textContent();
+  const asked = await page
+    .getByText(/pse relay QH7CTC-9: /)
+    .last()
+    .textContent();
   const words = /pse relay QH7CTC-9: (.*? to hide \d)/.exec(asked ?? '')?.[1] ?? '';
   await send(page, 'QH7CTC-9', `QH8CLA-7: ${words}`);
   await send(page, 'QH8CLA-7', 'it has arrived');

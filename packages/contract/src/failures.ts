@@ -1,4 +1,5 @@
 import { FILE_FAILURES } from './file-failures.js';
+import { PRACTICE_FAILURES } from './practice-failures.js';
 
 /** Every failure that an operator can meet: what happened, what it means on the bench, what to try. */
 export interface FailureText {
@@ -9,6 +10,7 @@ export interface FailureText {
 
 export const FAILURES = {
   ...FILE_FAILURES,
+  ...PRACTICE_FAILURES,
   refused: {
     happened: 'The far end refused the connection.',
     means: 'The host is there, but no program listens on that port.',
@@ -155,21 +157,6 @@ export const FAILURES = {
     happened: 'That is not here.',
     means: 'It was removed, or the address is wrong.',
     try: 'Go back and choose again.',
-  },
-  'no-practice-world': {
-    happened: 'There is no practice world here.',
-    means: 'These are your real radios: no fault is put into them.',
-    try: 'Start the practice world beside, from Drills; or practise on the made-up chain.',
-  },
-  'practice-world-away': {
-    happened: 'The practice world does not answer.',
-    means: 'Nothing was begun, and nothing is counted.',
-    try: 'Try again in a few seconds; else stop the demo and start it anew.',
-  },
-  'practice-runs': {
-    happened: 'Something else is practised now.',
-    means: 'One thing is practised at a time; it was begun here or in another tab.',
-    try: 'End it or leave it on Drills, then begin anew.',
   },
   'clock-wrong': {
     happened: 'The computer’s clock is wrong.',
