@@ -18,6 +18,8 @@ export const OLD_DAYS = 180;
 export const OLD_PREDICTION_DAYS = 30;
 /** One line of a list, compressed (common practice, no source). */
 const OCTETS_A_LINE = 32;
+/** What a packet session at 1200 Bd carries on a channel with others (common practice, no source). */
+export const USUAL_OCTETS_PER_SECOND = 40;
 const DAY_MS = 86_400_000;
 
 /** The lists from which the directory has facts, the newest first; octetsPerSecond: of a session from here. */

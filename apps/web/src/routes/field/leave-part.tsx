@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { checksOf, type Check, type Seen } from '@mistpeak/core/departure/checklist';
 import { cutInWords } from '@mistpeak/core/departure/power-cut';
-import { listAges } from '@mistpeak/core/gateways/list-age';
+import { listAges, USUAL_OCTETS_PER_SECOND } from '@mistpeak/core/gateways/list-age';
 import { tilesBetween } from '@mistpeak/core/geo/terrain';
 import { parsePlace } from '@mistpeak/core/geo/place';
 import type { Position } from '@mistpeak/core/geo/position';
@@ -20,7 +20,6 @@ import { ProblemNote } from '../../pieces/problem-note';
 
 const OPEN_PHASES = new Set(['silent', 'hearing', 'transmitting']);
 const HOUR_MS = 3_600_000;
-const OCTETS_PER_SECOND = 40;
 
 /** What must I see to before I leave? What can be seen ticks itself. */
 export function LeavePart() {
@@ -75,7 +74,7 @@ function useChecks(): { checks: Check[]; done: Readonly<Record<string, number>>;
     const trip = trips.find(({ toMs }) => toMs === undefined);
     const parsed = trip && trip.place !== '' ? parsePlace(trip.place) : undefined;
     const place = parsed && !isMalformed(parsed) ? parsed : (operator?.position ?? undefined);
-    const lists = listAges(directory?.facilities ?? [], { nowMs, octetsPerSecond: OCTETS_PER_SECOND });
+    const lists = listAges(directory?.facilities ?? [], { nowMs, octetsPerSecond: USUAL_OCTETS_PER_SECOND });
     const full = readings.findLast(({ kind }) => kind === 'full');
     const seen: Seen = {
       nowMs,

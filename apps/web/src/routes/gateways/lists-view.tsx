@@ -1,4 +1,4 @@
-import { listAges } from '@mistpeak/core/gateways/list-age';
+import { listAges, USUAL_OCTETS_PER_SECOND } from '@mistpeak/core/gateways/list-age';
 import { byDistance, byHour, bySeason } from '@mistpeak/core/gateways/success';
 import type { Position } from '@mistpeak/core/geo/position';
 import type { OperatorView } from '@mistpeak/contract/operator';
@@ -6,9 +6,6 @@ import type { Directory } from '../../live/directory';
 import { useNow } from '../../live/now';
 import { Table } from '../../pieces/table';
 import { Successes } from './facts';
-
-/** What a packet session at 1200 Bd carries on a channel with others (common practice, no source). */
-const USUAL_OCTETS_PER_SECOND = 40;
 
 /** Are the lists still good, and what do my own tries say? */
 export default function ListsView({ directory, operator }: { directory: Directory; operator: OperatorView }) {
