@@ -142,6 +142,7 @@ async function openTheTrip(page: Page): Promise<void> {
 }
 
 async function drillTheSquelch(page: Page): Promise<void> {
+  await page.getByLabel(/^On the real pages/).uncheck();
   await page.getByRole('button', { name: 'Drill 3' }).click();
   for (const test of [/^Look at the meter/, /^Listen to the port/, /^Look for other programs/])
     await page.getByRole('button', { name: test }).click();
