@@ -1,10 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
 import { testBench } from '../bench.js';
-import { arm, goTo } from '../pages.js';
+import { arm, goTo, tryMessagesOften } from '../pages.js';
 import { ISLAND_AT } from '../template.js';
 
 const bench = testBench('demo', '--at', ISLAND_AT);
 test.describe.configure({ timeout: 420_000 });
+test.beforeAll(() => tryMessagesOften(bench.running.address));
 
 test('a fault is sought on the real pages, named, explained, and gone again', async ({ page }) => {
   await page.goto(`${bench.running.address}/drills`);
