@@ -1,7 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
+import { stopChild } from './child.js';
 import { HOME } from './home.js';
 
+/** It has a database of its own to stop. */
 const STOP_LIMIT_MS = 20_000;
 
 /** A practice world beside the operator's own station: another launcher with the demo, in a folder of its own below ours. */
@@ -28,16 +30,7 @@ export class Beside {
     console.log(`A practice world is started beside: http://127.0.0.1:${this.port}`);
   }
 
-  stop(): Promise<void> {
-    const { child } = this;
-    if (!child) return Promise.resolve();
-    return new Promise((resolve) => {
-      const last = setTimeout(() => child.kill('SIGKILL'), STOP_LIMIT_MS);
-      child.once('exit', () => {
-        clearTimeout(last);
-        resolve();
-      });
-      child.kill('SIGTERM');
-    });
+  async stop(): Promise<void> {
+    if (this.child) await stopChild(this.child, STOP_LIMIT_MS);
   }
 }

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createInterface } from 'node:readline';
 
+/** Who does not end in that time is ended. */
 const STOP_LIMIT_MS = 10_000;
 
 /** What a frame leaves behind is soon of no use: with more room for the young a busy server collects them more cheaply (MB). */
@@ -41,10 +42,11 @@ export function startChild(
   });
 }
 
-function stopChild(child: ChildProcess): Promise<void> {
+/** Tells it to end, and waits until it has. */
+export function stopChild(child: ChildProcess, limitMs = STOP_LIMIT_MS): Promise<void> {
   if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
   return new Promise((resolve) => {
-    const last = setTimeout(() => child.kill('SIGKILL'), STOP_LIMIT_MS);
+    const last = setTimeout(() => child.kill('SIGKILL'), limitMs);
     child.once('exit', () => {
       clearTimeout(last);
       resolve();

@@ -43,7 +43,7 @@ it('silence ends after the limit, as a database that is silent', async () => {
 
 it('a process that stood still for a minute hears what came meanwhile', async () => {
   const { after, pass } = loop();
-  let answer = (_: number): void => undefined;
+  let answer: (value: number) => void = () => undefined;
   const told = answerWithin(3000, new Promise<number>((resolve) => (answer = resolve)), after);
   pass(60_000);
   pass(60_000);

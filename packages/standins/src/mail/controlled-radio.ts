@@ -1,18 +1,16 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import type { Socket } from 'node:net';
 import { NEUTRAL_RADIO_WORDS } from '@mistpeak/core/command-words/radio-control';
 import { fill, read } from '@mistpeak/core/command-words/templates';
+import { LoopbackServer } from '../sockets/loopback-server.js';
 
 /** A radio with a control port and two bands: what is set is the one that was chosen by hand. */
 export class ControlledRadio {
-  private readonly server: Server;
-  private readonly sockets = new Set<Socket>();
+  private readonly server: LoopbackServer;
   private readonly hz = { A: 144_800_000, B: 430_100_000 };
 
   constructor(private band: 'A' | 'B' = 'A') {
-    this.server = createServer((socket) => {
-      this.sockets.add(socket);
+    this.server = new LoopbackServer((socket) => {
       let rest = '';
-      socket.on('error', () => undefined);
       socket.on('data', (octets: Buffer) => {
         const lines = (rest + octets.toString('latin1')).split('\r');
         rest = lines.pop() as string;
@@ -22,15 +20,11 @@ export class ControlledRadio {
   }
 
   listen(port: number): Promise<number> {
-    return new Promise((resolve, reject) => {
-      this.server.once('error', reject);
-      this.server.listen(port, '127.0.0.1', () => resolve((this.server.address() as AddressInfo).port));
-    });
+    return this.server.listen(port);
   }
 
   close(): Promise<void> {
-    for (const socket of this.sockets) socket.destroy();
-    return new Promise((resolve) => this.server.close(() => resolve()));
+    return this.server.close();
   }
 
   /** Somebody chooses the band by hand. */

@@ -1,40 +1,33 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import type { Socket } from 'node:net';
 import type { MailService } from './mail-service.js';
+import { LoopbackServer } from '../sockets/loopback-server.js';
 
 const BANNER = '# Hollin mail service, Mistpeak stand-in 1';
 const LONGEST_LOGIN = 100;
 
 /** The mail service by TCP: asks for a call and a word, then speaks as its gateways do. */
 export class MailServer {
-  private readonly server: Server;
-  private readonly sockets = new Set<Socket>();
+  private readonly server: LoopbackServer;
 
   constructor(private readonly service: MailService) {
-    this.server = createServer((socket) => this.welcome(socket));
+    this.server = new LoopbackServer((socket) => this.welcome(socket));
   }
 
   /** Returns the port. */
   listen(port: number): Promise<number> {
-    return new Promise((resolve, reject) => {
-      this.server.once('error', reject);
-      this.server.listen(port, '127.0.0.1', () => resolve((this.server.address() as AddressInfo).port));
-    });
+    return this.server.listen(port);
   }
 
   close(): Promise<void> {
-    for (const socket of this.sockets) socket.destroy();
-    return new Promise((resolve) => this.server.close(() => resolve()));
+    return this.server.close();
   }
 
   private welcome(socket: Socket): void {
-    this.sockets.add(socket);
     const answers: string[] = [];
     let gathered = '';
     let session: ReturnType<MailService['session']> | undefined;
     socket.setNoDelay(true);
-    socket.on('error', () => undefined);
     socket.on('close', () => {
-      this.sockets.delete(socket);
       session?.lost();
     });
     socket.on('data', (octets: Buffer) => {

@@ -1,35 +1,28 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import type { Socket } from 'node:net';
 import { isMalformed } from '@mistpeak/core/bits/malformed';
 import { parseOrder, type PracticeOrder } from '@mistpeak/core/drills/practice';
+import { LoopbackServer } from '../sockets/loopback-server.js';
 
 const LONGEST_LINE = 4000;
 
 /** Where the practice world is told what is the matter: a line an order, answered by `done` or by `no` and why. Loopback only. */
 export class PracticePort {
-  private readonly server: Server;
-  private readonly sockets = new Set<Socket>();
+  private readonly server: LoopbackServer;
 
   constructor(private readonly obey: (order: PracticeOrder) => Promise<void>) {
-    this.server = createServer((socket) => this.serve(socket));
+    this.server = new LoopbackServer((socket) => this.serve(socket));
   }
 
   listen(port: number): Promise<number> {
-    return new Promise((resolve, reject) => {
-      this.server.once('error', reject);
-      this.server.listen(port, '127.0.0.1', () => resolve((this.server.address() as AddressInfo).port));
-    });
+    return this.server.listen(port);
   }
 
   close(): Promise<void> {
-    for (const socket of this.sockets) socket.destroy();
-    return new Promise((resolve) => this.server.close(() => resolve()));
+    return this.server.close();
   }
 
   private serve(socket: Socket): void {
-    this.sockets.add(socket);
     let rest = '';
-    socket.on('error', () => undefined);
-    socket.on('close', () => this.sockets.delete(socket));
     socket.on('data', (octets: Buffer) => {
       const lines = (rest + octets.toString('utf8')).split('\n');
       rest = lines.pop() as string;
