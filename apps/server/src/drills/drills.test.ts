@@ -150,6 +150,19 @@ describe('a drill on the real pages', () => {
     [`course ${COURSE.findIndex((fault) => !isWorldFault(fault)) + 1}`, 400],
   ])('is refused: %s', async (what, status) => expect((await begin(what)).status).toBe(status));
 
+  it('of two who press at once one begins it, and one ends it', async () => {
+    const statuses = async (asked: Promise<{ status: number }>[]): Promise<number[]> =>
+      (await Promise.all(asked)).map(({ status }) => status).sort();
+    const before = (await view()).results.length;
+    expect(await statuses([begin('one'), begin('two')])).toEqual([201, 409]);
+    expect(orders.splice(0)).toHaveLength(1);
+    const named = { named: ['deaf'] };
+    const name = () => rig.server.ask('POST', '/drills/practice/causes', named);
+    expect(await statuses([name(), name()])).toEqual([201, 404]);
+    expect((await view()).results).toHaveLength(before + 1);
+    orders.splice(0);
+  });
+
   it('chosen for somebody else it has those faults, the same named twice but once', async () => {
     for (const [what, faults] of [
       ['chosen deaf path', ['deaf', 'path']],

@@ -51,6 +51,7 @@ interface Running {
 @Injectable()
 export class PracticeService implements OnApplicationBootstrap {
   private running: Running | undefined;
+  private turn: Promise<unknown> = Promise.resolve();
 
   constructor(
     @Inject(CLOCK) private readonly clock: Clock,
@@ -76,7 +77,11 @@ export class PracticeService implements OnApplicationBootstrap {
   }
 
   /** what: as BeginPractice has it. */
-  async begin(what: string): Promise<void> {
+  begin(what: string): Promise<void> {
+    return this.inTurn(() => this.beginNow(what));
+  }
+
+  private async beginNow(what: string): Promise<void> {
     if (this.running) throw new ProblemException('practice-runs');
     const seed = randomInt(SEEDS);
     const island = await this.island();
@@ -108,7 +113,11 @@ export class PracticeService implements OnApplicationBootstrap {
   }
 
   /** A test whose outcome nobody sees on a page. */
-  async ask(test: TestId): Promise<void> {
+  ask(test: TestId): Promise<void> {
+    return this.inTurn(() => this.askNow(test));
+  }
+
+  private async askNow(test: TestId): Promise<void> {
     const { beganAtMs, practised } = this.runningDrill();
     const next = { ...practised, drill: ask(practised.drill, test) };
     await this.database.query('UPDATE practice SET practised = $1 WHERE id = 1', [JSON.stringify(next)]);
@@ -116,17 +125,25 @@ export class PracticeService implements OnApplicationBootstrap {
   }
 
   /** The causes are named: the world is well again, and the result is kept. */
-  async name(id: string, named: readonly FaultId[]): Promise<{ drill: Drill; spent: Spent }> {
+  name(id: string, named: readonly FaultId[]): Promise<{ drill: Drill; spent: Spent }> {
+    return this.inTurn(() => this.nameNow(id, named));
+  }
+
+  private async nameNow(id: string, named: readonly FaultId[]): Promise<{ drill: Drill; spent: Spent }> {
     const { beganAtMs, practised } = this.runningDrill();
     const spent = await this.spentSince(beganAtMs);
     const drill = name(practised.drill, named);
     await this.keep('drill_result', id, resultOf(drill, Math.floor(this.clock.nowMs()), spent));
-    await this.leave();
+    await this.over();
     return { drill, spent };
   }
 
   /** An exercise is over, done or not. */
-  async endExercise(id: string): Promise<void> {
+  endExercise(id: string): Promise<void> {
+    return this.inTurn(() => this.endExerciseNow(id));
+  }
+
+  private async endExerciseNow(id: string): Promise<void> {
     const { running } = this;
     if (!running || !('exercise' in running.practised)) throw new ProblemException('not-found');
     const { exercise } = running.practised;
@@ -135,14 +152,25 @@ export class PracticeService implements OnApplicationBootstrap {
     const atMs = Math.floor(this.clock.nowMs());
     const isDone = steps.every((step) => step.isDone);
     await this.keep('exercise_result', id, { atMs, exercise, minutes: Math.round(minutes), packets, isDone });
-    await this.leave();
+    await this.over();
   }
 
   /** Nothing of it is kept. */
-  async leave(): Promise<void> {
+  leave(): Promise<void> {
+    return this.inTurn(() => this.over());
+  }
+
+  private async over(): Promise<void> {
     await this.world.order(ALL_WELL);
     await this.database.query('DELETE FROM practice');
     this.set(undefined);
+  }
+
+  /** Two tabs, or one that pressed twice, are served one after the other: the second finds what the first has done. */
+  private inTurn<Done>(task: () => Promise<Done>): Promise<Done> {
+    const done = this.turn.then(task);
+    this.turn = done.catch(() => undefined);
+    return done;
   }
 
   private async drillFor(what: string, seed: number): Promise<Drill> {
