@@ -38,6 +38,8 @@ const send = async (page: Page, to: string, text: string): Promise<void> => {
   await composer.getByLabel('To', { exact: true }).fill(to);
   await composer.getByLabel('Message', { exact: true }).fill(text);
   await composer.getByRole('button', { name: 'Send the message' }).click();
+  // The composer is empty again: what is written sooner would go with it.
+  await expect(page.locator('[data-message]').filter({ hasText: text })).toBeVisible();
 };
 
 test('a message is relayed by hand: each step is seen in the record', async ({ page }) => {
