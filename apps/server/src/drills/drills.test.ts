@@ -19,7 +19,8 @@ const world = createServer((socket) => {
   socket.on('error', () => undefined);
   socket.on('data', (octets) => {
     if (answer === 'done\n') orders.push(JSON.parse(octets.toString('utf8')) as PracticeOrder);
-    if (answer !== undefined) socket.write(answer);
+    if (answer === '') socket.end();
+    else if (answer !== undefined) socket.write(answer);
   });
 });
 let practicePort = 0;
@@ -187,6 +188,9 @@ describe('a drill on the real pages', () => {
     answer = 'no thank you\n';
     expect((await begin('one')).body).toMatchObject({ reason: 'practice-world-away' });
     expect(await running()).toBeUndefined();
+    // It hangs up without a word.
+    answer = '';
+    expect((await begin('one')).body).toMatchObject({ reason: 'practice-world-away' });
     answer = 'done\n';
   });
 });

@@ -27,6 +27,7 @@ export class PracticeWorld {
     if (port === undefined) throw new ProblemException('no-practice-world');
     const socket = connect(port, '127.0.0.1');
     socket.setTimeout(ANSWERS_WITHIN_MS, () => socket.destroy(new Error('silent')));
+    socket.once('end', () => socket.destroy(new Error('hung up')));
     try {
       socket.write(`${formatOrder(order)}\n`);
       const [answer] = (await once(socket, 'data')) as [Buffer];
