@@ -22,13 +22,13 @@ interface Runner {
 
 export const SUITES: Readonly<Record<Suite, Runner>> = {
   format: {
-    command: ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '--ignore-unknown'],
+    command: ['node_modules/oxfmt/bin/oxfmt', '--check', '--no-error-on-unmatched-pattern'],
     all: ['.'],
   },
-  types: { command: ['node_modules/typescript/bin/tsc', '--noEmit'], all: [] },
-  'types-web': { command: ['node_modules/typescript/bin/tsc', '--noEmit', '-p', 'apps/web'], all: [] },
+  types: { command: ['node_modules/typescript-native/bin/tsc', '--noEmit'], all: [] },
+  'types-web': { command: ['node_modules/typescript-native/bin/tsc', '--noEmit', '-p', 'apps/web'], all: [] },
   lint: {
-    command: ['node_modules/eslint/bin/eslint.js', '--max-warnings', '0', '--no-warn-ignored'],
+    command: ['node_modules/oxlint/bin/oxlint', '--max-warnings', '0', '--no-error-on-unmatched-pattern'],
     all: ['.'],
   },
   unit: { command: ['node_modules/jest/bin/jest.js'], all: [], report: 'jest' },

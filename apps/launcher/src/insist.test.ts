@@ -7,7 +7,7 @@ function server(...answers: readonly number[]) {
   let waitedMs = 0;
   return {
     ask: (_: unknown, init?: RequestInit) => {
-      ids.add((init?.headers as Record<string, string>)[COMMAND_ID] as string);
+      ids.add((init?.headers as Record<string, string> | undefined)?.[COMMAND_ID] as string);
       return Promise.resolve(new Response(null, { status: answers[asked++] ?? (answers.at(-1) as number) }));
     },
     wait: (ms: number) => Promise.resolve(void (waitedMs += ms)),

@@ -27,7 +27,7 @@ beforeEach(() => {
     signal.addEventListener('abort', () => reject(new Error('given up')));
     asked.push({
       url: input as string,
-      id: (init?.headers as Record<string, string>)[COMMAND_ID],
+      id: (init?.headers as Record<string, string> | undefined)?.[COMMAND_ID],
       signal,
       answer: (status, body) => {
         resolve(new Response(body === undefined ? null : JSON.stringify(body), { status }));

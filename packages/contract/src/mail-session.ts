@@ -77,7 +77,15 @@ export interface CarriedMessage {
   /** Of the container: confirmed by the way, or received. */
   readonly doneOctets: number;
   readonly state:
-    'proposed' | 'under way' | 'taken' | 'had' | 'later' | 'held' | 'refused' | 'kept' | 'not wanted';
+    | 'proposed'
+    | 'under way'
+    | 'taken'
+    | 'had'
+    | 'later'
+    | 'held'
+    | 'refused'
+    | 'kept'
+    | 'not wanted';
 }
 
 /** One call at one gateway, and what came of it. */

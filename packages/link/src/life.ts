@@ -44,7 +44,9 @@ export type LinkLifeEvent =
   | TimerEvent;
 
 export type LinkEffect =
-  { readonly kind: 'connect' } | { readonly kind: 'disconnect' } | TimerEffect<LinkTimer>;
+  | { readonly kind: 'connect' }
+  | { readonly kind: 'disconnect' }
+  | TimerEffect<LinkTimer>;
 
 /** A Bluetooth serial port may block this long before it opens (common practice, no source). */
 export const OPENING_LIMIT_MS = 30_000;

@@ -39,7 +39,8 @@ const MINUTE_MS = 60_000;
 const ON_THE_ISLAND = { gathers: 'QH3PRT', asks: 'QH8CLA-7', reaches: 'QH7CTC-9' };
 
 type Practised = { readonly island: Island } & (
-  { readonly drill: Drill } | { readonly exercise: ExerciseId; readonly seed: number }
+  | { readonly drill: Drill }
+  | { readonly exercise: ExerciseId; readonly seed: number }
 );
 
 interface Running {

@@ -68,7 +68,7 @@ it('waits for the lock, and leaves as soon as it is open; then again after a min
   await sentOnce(';SOUP     *', 1);
   await until(
     'counted',
-    async () => ((await views())[0]?.state as { times?: number }).times === 1 || undefined,
+    async () => ((await views())[0]?.state as { times?: number } | undefined)?.times === 1 || undefined,
   );
   expect(timesSent(';SOUP')).toBe(1);
   clock.pass(MINUTE);
@@ -109,13 +109,16 @@ it('put again, then killed: three times it is told that it is gone, then it can 
   await arm();
   const [known] = await views();
   await put({ version: known?.version }, id);
-  await until('told', async () => ((await views())[0]?.state as { times?: number }).times === 1 || undefined);
+  await until(
+    'told',
+    async () => ((await views())[0]?.state as { times?: number } | undefined)?.times === 1 || undefined,
+  );
   await bench.server.ask('POST', `/own-objects/${id}/kill`);
   for (let times = 1; times <= 3; times++) {
     await sentOnce(';SOUP     _', times);
     await until('counted', async () => {
       const [one] = await views();
-      return one?.state.phase === 'gone' || (one?.state as { times?: number }).times === times
+      return one?.state.phase === 'gone' || (one?.state as { times?: number } | undefined)?.times === times
         ? true
         : undefined;
     });

@@ -70,7 +70,7 @@ describe('a receiver', () => {
   });
 
   it('is chosen from one form at a time, and can be none', async () => {
-    const { version } = view()?.receiver as WhereaboutsView['receiver'];
+    const { version } = (view() as WhereaboutsView).receiver;
     expect(
       (await rig.server.ask('PUT', '/whereabouts/receiver', { kind: 'none', version: version - 1 })).status,
     ).toBe(409);

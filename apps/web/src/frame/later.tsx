@@ -23,23 +23,24 @@ const LIMIT_MS = 3000;
  */
 export function later(load: () => Promise<ComponentType>): LaterPage {
   let loaded: ComponentType | undefined;
-  let attempt: ComponentType<Shown> | undefined;
   const fetch = async (): Promise<void> => {
     loaded = await load();
   };
-  const forget = (): void => void (attempt = undefined);
+  /** Asks when it is first drawn. */
   const begin = (): ComponentType<Shown> =>
     lazy(async () => {
       await Promise.race([fetch().catch(() => undefined), new Promise((over) => setTimeout(over, LIMIT_MS))]);
       return { default: loaded ?? NotFetched };
     });
+  let attempt = begin();
+  const forget = (): void => void (attempt = begin());
   function Page() {
     const [, draw] = useReducer((count: number) => count + 1, 0);
     const again = (): void => {
       forget();
       draw();
     };
-    const Now = loaded ?? (attempt ??= begin());
+    const Now = loaded ?? attempt;
     return <Now again={again} forget={forget} />;
   }
   return { Page, fetch };
@@ -53,7 +54,7 @@ function NotFetched({ again, forget }: Shown) {
     if (!isServerThere) wasAway.current = true;
     else if (wasAway.current) again();
     // Each time the server comes or goes; while it stands there a second try would tell the same.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [isServerThere]);
   return (
     <div className="flex max-w-xl flex-col items-start gap-3 p-8">

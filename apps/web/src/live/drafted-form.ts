@@ -46,7 +46,7 @@ export function useDraftedForm<Values extends FieldValues>({
       if (value !== null && !isAlike(value, saved[name]))
         form.setValue(name as Path<Values>, value as PathValue<Values, Path<Values>>, { shouldDirty: true });
     // Once, as the form comes up.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   const written = JSON.stringify(values);
   useEffect(() => {

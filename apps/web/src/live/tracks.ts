@@ -26,7 +26,7 @@ export function useTracks(nowMs: number, hours = 3): readonly Track[] {
       clearInterval(timer);
     };
     // Once, from the time at which the page was opened.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [hours]);
   return tracks;
 }

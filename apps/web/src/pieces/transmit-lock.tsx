@@ -68,7 +68,7 @@ function Armed({ link, lock }: { link: LinkView; lock: LockView }) {
       });
     void attempt(lockIt).then((isDone) => isDone && setPresses(0));
     // At each press, and again whenever the server is back.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [presses, isThere]);
   return (
     <>

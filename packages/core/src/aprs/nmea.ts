@@ -49,7 +49,8 @@ export function nmeaChecksum(text: string): number {
 }
 
 function readGga([time, lat, north, lon, east, fix, , , altitude]: readonly string[]):
-  Partial<AprsReport> | Malformed {
+  | Partial<AprsReport>
+  | Malformed {
   if (fix === '0') return malformed('the receiver has no fix');
   return withPlace(lat, north, lon, east, {
     ...timeOf(time),

@@ -60,7 +60,9 @@ export type ScheduleEvent =
   | TimerEvent;
 
 export type ScheduleEffect =
-  TimerEffect<'due' | 'test'> | { readonly kind: 'send'; readonly fix: Fix } | { readonly kind: 'finished' };
+  | TimerEffect<'due' | 'test'>
+  | { readonly kind: 'send'; readonly fix: Fix }
+  | { readonly kind: 'finished' };
 
 export interface ScheduleContext extends Moment {
   readonly rules: ScheduleRules;

@@ -44,7 +44,9 @@ export interface TuningState {
 }
 
 export type TuningEvent =
-  { readonly kind: 'opened' } | { readonly kind: 'line'; readonly text: string } | TimerEvent;
+  | { readonly kind: 'opened' }
+  | { readonly kind: 'line'; readonly text: string }
+  | TimerEvent;
 
 export type TuningEffect =
   | { readonly kind: 'command'; readonly text: string }

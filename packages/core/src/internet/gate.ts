@@ -40,7 +40,8 @@ const BARRED: readonly (readonly [string, NotIn])[] = [
 ];
 
 export type GatedIn =
-  { readonly line: string; readonly packet: InternetPacket } | { readonly refused: NotIn };
+  | { readonly line: string; readonly packet: InternetPacket }
+  | { readonly refused: NotIn };
 
 /**
  * A packet from radio as it is passed to the internet (public description of gates: never TCPIP, TCPXX, NOGATE, RFONLY or

@@ -6,7 +6,13 @@ export type Signal = 'audio' | 'KISS' | 'text' | 'modem ports';
 /** What an app opens: sound, or octets by this way. */
 export type Transport = 'sound' | 'USB' | 'RS-232' | 'Bluetooth serial' | 'Bluetooth LE' | 'TCP';
 export type Family =
-  'analogue audio' | 'digital audio' | 'USB' | 'RS-232' | 'Bluetooth' | 'network' | 'sound in the air';
+  | 'analogue audio'
+  | 'digital audio'
+  | 'USB'
+  | 'RS-232'
+  | 'Bluetooth'
+  | 'network'
+  | 'sound in the air';
 
 export interface ConnectorFacts {
   readonly name: string;

@@ -5,7 +5,14 @@ const HOUR_MS = 60 * MINUTE_MS;
 const DAY_MS = 24 * HOUR_MS;
 
 export type Purpose =
-  'receive' | 'beacon' | 'messages' | 'map' | 'session' | 'mail' | 'peer mail' | 'sound mail';
+  | 'receive'
+  | 'beacon'
+  | 'messages'
+  | 'map'
+  | 'session'
+  | 'mail'
+  | 'peer mail'
+  | 'sound mail';
 
 const RECEIVE: readonly Rung[] = ['port open', 'TNC talks', 'level in the window', 'packet decoded'];
 const BEACON: readonly Rung[] = [...RECEIVE, 'handed to the TNC', 'keyed', 'repeated', 'at a gateway'];

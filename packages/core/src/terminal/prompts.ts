@@ -2,7 +2,8 @@ import { stripEscapes } from './escapes.js';
 
 /** What a far computer asks for, told by its last words before it waits. */
 export type Asked =
-  { readonly kind: 'password' } | { readonly kind: 'one-time password'; readonly challenge: string };
+  | { readonly kind: 'password' }
+  | { readonly kind: 'one-time password'; readonly challenge: string };
 
 const PASSWORD =
   /(?:pass ?(?:word|phrase|code)|passwd|kennwort|contraseña|mot de passe)[^\n]{0,20}[:?>][ \t]*$/i;

@@ -37,7 +37,9 @@ export type YappState =
   | { readonly phase: 'ended' };
 
 export type YappEvent =
-  { readonly kind: 'heard'; readonly octets: Uint8Array } | { readonly kind: 'cancel' } | TimerEvent;
+  | { readonly kind: 'heard'; readonly octets: Uint8Array }
+  | { readonly kind: 'cancel' }
+  | TimerEvent;
 
 export type YappEffect =
   | { readonly kind: 'send'; readonly octets: Uint8Array }

@@ -86,7 +86,7 @@ export default function MarkedMap({
     setDrawn(made);
     return () => made.map.setTarget(undefined);
     // The map is made once.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   useLand(drawn?.map, inks, operator);
   useEffect(() => {

@@ -177,7 +177,7 @@ function useDrawnMap(
     setDrawn(made);
     return () => made.map.setTarget(undefined);
     // The map is made once; where it begins does not follow the settings.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   useLand(drawn?.map, inks, operator);
   useMapFiles(drawn?.map, inks);

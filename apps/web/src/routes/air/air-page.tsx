@@ -109,7 +109,7 @@ function Overview({ operator }: { operator: OperatorView }) {
   const selectStation = useCallback((name: string) => {
     setSelection({ station: name, frameId: useLive.getState().stations.get(name)?.frameId });
   }, []);
-  const way = useMemo(() => wayOf(record, stations, operator), [record, operator, selection]); // eslint-disable-line react-hooks/exhaustive-deps
+  const way = useMemo(() => wayOf(record, stations, operator), [record, operator, selection]); // oxlint-disable-line react-hooks/exhaustive-deps
   const isListed = shown === 'map' || shown === 'log';
   return (
     <div className="flex min-h-full flex-col md:h-full md:min-h-0">

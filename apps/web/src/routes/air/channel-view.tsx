@@ -32,7 +32,7 @@ export default function ChannelView() {
     ask();
     const timer = setInterval(ask, ASKED_EVERY_MS);
     return () => clearInterval(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [id, minutes]);
   return (
     <section aria-label="Channel" className="flex flex-col gap-4 px-6 py-4 max-md:px-4">

@@ -134,7 +134,7 @@ function useVoiceReach(here: Position | undefined, near: readonly OnTheRoad[]): 
     const timer = setInterval(ask, REACH_EVERY_MS);
     return () => clearInterval(timer);
     // Asked anew every half minute with what is there then, not with each packet.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [isThere, watts]);
   return useMemo(
     () =>

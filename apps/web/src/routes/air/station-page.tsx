@@ -50,7 +50,7 @@ function KnownStation({ station, operator }: { station: StationView; operator: O
   const selectRecord = useCallback(({ id }: FrameRecord) => select(id), []);
   const record = frames.find(({ id }) => id === selected) ?? frames.at(-1);
   // Once for each frame: stations that move meanwhile do not move its way.
-  const way = useMemo(() => wayOf(record, stations, operator), [record, operator]); // eslint-disable-line react-hooks/exhaustive-deps
+  const way = useMemo(() => wayOf(record, stations, operator), [record, operator]); // oxlint-disable-line react-hooks/exhaustive-deps
   return (
     <div className="grid min-h-full md:h-full md:min-h-0 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
       <div className="flex min-h-0 flex-col gap-4 overflow-y-auto px-6 py-4 max-md:px-4">

@@ -40,7 +40,7 @@ export default function WeatherBoard({ operator }: { operator: OperatorView }) {
     const timer = setInterval(ask, ASKED_EVERY_MS);
     return () => clearInterval(timer);
     // From the time at which the page was opened.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   const rows = (board ?? [])
     .map((one) => {

@@ -51,7 +51,7 @@ export function useFromWhere(operator: OperatorView): FromWhere {
       type: (typed) => set({ chosen: TYPED, typed }),
     };
     // set is of this render and does the same in each.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [chosen, values, saved, here?.position, hasFix, places]);
 }
 

@@ -57,7 +57,7 @@ export function useGround(
       })),
     });
     // begin is of this render and does the same in each.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [near, from, watts, antenna.heightM, antenna.gainDbi, antenna.feedLossDb]);
   return useMemo(() => {
     // Without any elevation a smooth earth would flatter the far ones.

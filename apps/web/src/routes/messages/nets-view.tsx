@@ -19,6 +19,11 @@ const DAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 
 /** Who checked in within this time before or after belongs to this evening. */
 const EVENING_MS = 4 * 3_600_000;
 
+/** This place's time zone now, minutes east of UTC; never -0. */
+function zoneHereMin(): number {
+  return -new Date().getTimezoneOffset() || 0;
+}
+
 /** The nets to check in to: when next, one press, who else is there. */
 export function NetsView({ operator }: { operator: OperatorView }) {
   const settings = useLive((state) => state.messages.settings);
@@ -63,7 +68,7 @@ export function NetsView({ operator }: { operator: OperatorView }) {
               name: '',
               weekday: 3,
               time: '19:30',
-              zoneMin: -new Date().getTimezoneOffset() || 0,
+              zoneMin: zoneHereMin(),
               addressee: '',
               template: '{call} {locator}',
               remindMin: 15,

@@ -62,7 +62,7 @@ export default function ReachView({ operator }: { operator: OperatorView }) {
       })) ?? []),
     ],
     // What is drawn changes with these alone.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
     [draft.values.place, calls, found],
   );
   const cells = useCells(map.answer);

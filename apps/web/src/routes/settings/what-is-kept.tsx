@@ -25,7 +25,7 @@ export function WhatIsKept() {
   useEffect(() => {
     void attempt(() => command<KeepingView>('GET', '/record/keeping').then(take));
     // Once, as the page comes up.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   const save = (): void =>
     void attempt(async () => {

@@ -17,7 +17,7 @@ export function LogView({ name, begunMs }: { name: string; begunMs: number }) {
     const path = `/watch/log?sinceMs=${Math.round(begunMs)}`;
     void attempt(() => command<DutyEntry[]>('GET', path).then(setEntries));
     // Asked again with each new entry.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [begunMs, last]);
   const file = `duty-log-${new Date(begunMs).toISOString().slice(0, 10)}`;
   return (
