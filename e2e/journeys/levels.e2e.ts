@@ -75,14 +75,14 @@ test('the microphone hears each fault, and the page names it', async ({ page, pl
 });
 
 interface Played {
-  readonly left: number[];
-  readonly right: number[];
+  readonly left: Float32Array;
+  readonly right: Float32Array;
 }
 
-/** What the page plays, kept: every way to the output gets a second one into a stream that is recorded. */
+/** What the page plays, kept there in blocks of both sides: every way to the output gets a second one into a recorder. */
 const RECORD_OUTPUT = (): void => {
-  const played: Played = { left: [], right: [] };
-  (globalThis as unknown as { played: Played }).played = played;
+  const blocks: (readonly [Float32Array, Float32Array])[] = [];
+  Object.assign(globalThis, { blocks });
   const connect = Reflect.get(AudioNode.prototype, 'connect') as (
     this: AudioNode,
     to: AudioNode,
@@ -93,10 +93,8 @@ const RECORD_OUTPUT = (): void => {
       const stream = context.createMediaStreamDestination();
       connect.call(this, stream);
       const recorder = context.createScriptProcessor(4096, 2, 2);
-      recorder.onaudioprocess = ({ inputBuffer }) => {
-        played.left.push(...inputBuffer.getChannelData(0));
-        played.right.push(...inputBuffer.getChannelData(1));
-      };
+      recorder.onaudioprocess = ({ inputBuffer }) =>
+        void blocks.push([inputBuffer.getChannelData(0).slice(), inputBuffer.getChannelData(1).slice()]);
       connect.call(context.createMediaStreamSource(stream.stream), recorder);
       connect.call(recorder, to);
     }
@@ -104,20 +102,41 @@ const RECORD_OUTPUT = (): void => {
   } as typeof AudioNode.prototype.connect;
 };
 
-const played = (page: Page): Promise<Played> =>
-  page.evaluate(() => (globalThis as unknown as { played: Played }).played);
+/** What is kept in the page's global object. */
+interface Keeps {
+  readonly blocks: (readonly [Float32Array, Float32Array])[];
+}
 
-/** Something was played, and half a second of silence after it. */
-function ended({ right }: Played): boolean {
-  const last = right.findLastIndex((sample) => Math.abs(sample) > 0.01);
-  return last > 0 && right.length - last > 22_050;
+const forgetPlayed = (page: Page): Promise<void> =>
+  page.evaluate(() => void ((globalThis as unknown as Keeps).blocks.length = 0));
+
+/** Something was played, and over half a second of silence after it; looked for in the page, since minutes of samples are slow to fetch. */
+const ended = (page: Page): Promise<boolean> =>
+  page.evaluate(() => {
+    const { blocks } = globalThis as unknown as Keeps;
+    const last = blocks.findLastIndex(([, right]) => right.some((sample) => Math.abs(sample) > 0.01));
+    return last >= 0 && blocks.length - last > 6;
+  });
+
+async function played(page: Page): Promise<Played> {
+  const sides = await page.evaluate(() => {
+    const { blocks } = globalThis as unknown as Keeps;
+    return ([0, 1] as const).map((side) => {
+      const octets = blocks.flatMap((block) => [...new Uint8Array(block[side].buffer)]);
+      return btoa(octets.map((octet) => String.fromCharCode(octet)).join(''));
+    });
+  });
+  const [left, right] = sides.map(
+    (text) => new Float32Array(Uint8Array.from(Buffer.from(text, 'base64')).buffer),
+  );
+  return { left: left as Float32Array, right: right as Float32Array };
 }
 
 /**
  * Amplitude of one tone in the sound, by correlation over each tenth of a second; the median of them, since a machine that
  * stood still leaves a break in the recording, and with it another phase.
  */
-function amplitudeAt(sound: readonly number[], hz: number, rateHz: number): number {
+function amplitudeAt(sound: Float32Array, hz: number, rateHz: number): number {
   const length = rateHz / 10;
   const amplitudes = Array.from({ length: Math.floor(sound.length / length) }, (_, k) => {
     let [re, im] = [0, 0];
@@ -160,19 +179,15 @@ test('the sound card of this browser is a TNC: it hears, sends, and holds the ke
     const hex = (await page.getByTestId('octets').getAttribute('data-hex')) ?? '';
     // A machine that stands still in mid-packet breaks it: then once more, as an operator does.
     await expect(async () => {
-      await page.evaluate(() => {
-        const { played } = globalThis as unknown as { played: Played };
-        played.left.length = 0;
-        played.right.length = 0;
-      });
+      await forgetPlayed(page);
       await page.getByRole('button', { name: 'Send one beacon' }).first().click();
-      await expect.poll(async () => ended(await played(page)), { timeout: 20_000 }).toBe(true);
+      await expect.poll(() => ended(page), { timeout: 30_000 }).toBe(true);
       const { left } = await played(page);
       const frames = new Demodulator(44_100).push(
         Float32Array.from([...left, ...new Array<number>(44_100).fill(0)]),
       );
       expect(frames.map(({ raw }) => toHex(raw))).toEqual([hex]);
-    }).toPass({ timeout: 90_000 });
+    }).toPass({ timeout: 150_000 });
     const { left, right } = await played(page);
     const from = right.findIndex((sample) => Math.abs(sample) > 0.01);
     // The set-up sends both at -12 dBFS: an amplitude of 0.25.
