@@ -33,7 +33,7 @@ const project = (displayName, folder, more = {}) => ({
 
 export default {
   // A machine that is shared may stand still for seconds; no test measures time by this.
-  testTimeout: 60_000,
+  testTimeout: 240_000,
   // Beside two browsers; one process more, and what goes by real time has too little of it. One that has grown is slow to
   // collect what it leaves behind.
   maxWorkers: 1,

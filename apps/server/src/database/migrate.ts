@@ -21,7 +21,8 @@ export async function migrate(url: string, migrations: readonly Migration[]): Pr
     url,
     migrations: migrations as unknown as MixedList<never>,
     migrationsTransactionMode: 'each',
-    connectTimeoutMS: 5000,
+    // A machine that stands still for seconds is no database that is away.
+    connectTimeoutMS: 20_000,
     extra: { max: 2 },
   });
   await reach(dataSource);
