@@ -124,7 +124,7 @@ export const FAULTS = {
       plug: { 'the level comes back': 0.93 },
       meter: { 'too weak': 0.9 },
       decode: { none: 0.6, 'a few': 0.35 },
-      second: { quiet: 0.75 },
+      second: { quiet: 0.93 },
     },
   },
   'vox-slow': {
@@ -140,7 +140,7 @@ export const FAULTS = {
     tests: {
       lamp: { 'lit late': 0.85, dark: 0.12 },
       second: { 'its start is missing': 0.9 },
-      sheet: { 'VOX differs': 0.6 },
+      sheet: { 'the keying differs': 0.6 },
       ...NOTHING_BACK,
     },
   },
@@ -152,7 +152,7 @@ export const FAULTS = {
     complaints: { 'the session starts and dies': 5, 'the gateway does not answer': 3 },
     tests: {
       lamp: { 'stays lit': 0.93 },
-      sheet: { 'VOX differs': 0.6 },
+      sheet: { 'the keying differs': 0.6 },
       call: { 'no answer': 0.6, 'it answers and closes': 0.35 },
       another: { 'no answer': 0.7 },
     },
@@ -176,7 +176,11 @@ export const FAULTS = {
     mend: 'Move the tone out of the band or filter it; both channels the right way round.',
     weight: 2,
     complaints: { 'it keys, and nobody decodes it': 7, 'it is never repeated': 2 },
-    tests: { second: { 'a steady tone under it': 0.93 }, ...NOTHING_BACK },
+    tests: {
+      second: { 'a steady tone under it': 0.96 },
+      sheet: { 'the keying differs': 0.6 },
+      ...NOTHING_BACK,
+    },
   },
   path: {
     name: 'No digipeater serves the path',
@@ -252,7 +256,7 @@ export const FAULTS = {
     name: 'The battery sags while transmitting',
     told: 'the voltage at the radio falls while it is keyed',
     mend: 'Charge it; thicker or shorter wires; less power.',
-    weight: 2,
+    weight: 3,
     complaints: {
       'the session starts and dies': 4,
       'it is never repeated': 3,
@@ -260,7 +264,8 @@ export const FAULTS = {
     },
     tests: {
       volts: { 'it sags': 0.95 },
-      second: { quiet: 0.4, 'hoarse and loud': 0.2 },
+      lamp: { 'it dims, or the battery’s gauge falls': 0.92, 'lit for the packet': 0.06 },
+      second: { quiet: 0.4, 'hoarse and loud': 0.2, clean: 0.35 },
       echo: { 'it does not come back': 0.8 },
       call: { 'no answer': 0.6 },
       another: { 'no answer': 0.6 },

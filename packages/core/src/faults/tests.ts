@@ -33,10 +33,16 @@ export const TESTS = {
     outcomes: ['as many as are heard', 'a few', 'none'],
   },
   lamp: {
-    what: 'Send one beacon and look at the transmit lamp',
+    what: 'Send one beacon and look at the transmit lamp and the display',
     minutes: 1,
     packets: 1,
-    outcomes: ['lit for the packet', 'lit late', 'stays lit', 'dark'],
+    outcomes: [
+      'lit for the packet',
+      'lit late',
+      'stays lit',
+      'dark',
+      'it dims, or the battery’s gauge falls',
+    ],
   },
   second: {
     what: 'Listen to one packet of mine on a second receiver',
@@ -81,7 +87,7 @@ export const TESTS = {
       'the port differs',
       'the path differs',
       'a call differs',
-      'VOX differs',
+      'the keying differs',
     ],
   },
   apps: {
