@@ -33,6 +33,35 @@ test('a fault is sought on the real pages, named, explained, and gone again', as
   await expect(note).toHaveCount(0);
 });
 
+test('two faults chosen for somebody else, on the made-up chain: one is found, one missed', async ({
+  page,
+}) => {
+  await page.goto(`${bench.running.address}/drills`);
+  await page.getByText('On the real pages:').click();
+  await page.getByText('Choose the faults, for somebody else').click();
+  const begin = page.getByRole('button', { name: /^Begin with/ });
+  await expect(begin).toBeDisabled();
+  await page.getByLabel('A plug is not seated: the sound is weak').check();
+  await page.getByLabel('The squelch is too tight: it loses the start of each packet').check();
+  await page.getByLabel('VOX keys late').check();
+  await expect(begin).toBeDisabled();
+  await page.getByLabel('VOX keys late').uncheck();
+  await begin.click();
+
+  await page.getByRole('button', { name: /Seat every plug anew/ }).click();
+  await expect(page.getByRole('region', { name: 'Findings' })).toContainText('Seat every plug anew');
+  await expect(page.getByRole('status').filter({ hasText: '1 test, 1 min, 0 packets' })).toBeVisible();
+  // Who reloads goes on where he was.
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Findings' })).toContainText('Seat every plug anew');
+  await page.getByLabel('A plug is not seated: the sound is weak').check();
+  await page.getByLabel('VOX keys late').check();
+  await page.getByRole('button', { name: 'That is it' }).click();
+  await expect(page.getByRole('region', { name: 'Findings' })).toContainText(
+    'The squelch is too tight: it loses the start of each packet',
+  );
+});
+
 const send = async (page: Page, to: string, text: string): Promise<void> => {
   const composer = page.getByRole('form', { name: 'New message' });
   await composer.getByLabel('To', { exact: true }).fill(to);

@@ -76,6 +76,30 @@ it('more than one reading of a table holds: nothing is left out between tables',
   expect((await stream('words=many&limit=500')).entries).toHaveLength(450);
 });
 
+it('the watch is told as the desk speaks', async () => {
+  const duty = (minutesAgo: number, kind: string, need: string | null, words = '') =>
+    sql(
+      `INSERT INTO duty_entry (id, at, kind, call, label, need, words)
+       VALUES (gen_random_uuid(), $1, $2, $3, $4, $5, $6)`,
+      [
+        new Date(rig.clock.nowMs() - minutesAgo * 60_000).toISOString(),
+        kind,
+        ...(need ? ['1X8CLC-7', 'Team C'] : [null, null]),
+        need,
+        words,
+      ],
+    );
+  await duty(9, 'begun', null, 'Seabirds');
+  await duty(8, 'raised', 'off');
+  await duty(7, 'ended', 'off');
+  const { entries } = await stream('kinds=alarm');
+  expect(entries.map(({ what, words }) => [what, words])).toEqual([
+    ['Over: is off the leg', '1X8CLC-7, Team C'],
+    ['Alarm: is off the leg', '1X8CLC-7, Team C'],
+    ['Watch begun', 'Seabirds'],
+  ]);
+});
+
 it('beacons are told by runs: which ends after an hour of silence, how long it was and how much came back', async () => {
   const nowMs = rig.clock.nowMs();
   const at = (minutesAgo: number): string => new Date(nowMs - minutesAgo * 60_000).toISOString();

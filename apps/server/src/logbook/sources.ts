@@ -6,16 +6,14 @@ import { inWords, type Difference } from '@mistpeak/core/logbook/moment';
 import type { Outgoing, Received } from '@mistpeak/core/messages/entries';
 import type { BatteryReading } from '@mistpeak/core/power/readings';
 import { PURPOSES } from '@mistpeak/core/proof/ladder';
+import { dutyWords, type DutyEntry } from '@mistpeak/core/watch/duty-log';
 import type { NewReport } from '@mistpeak/contract/gateways';
 import type { MailRunView } from '@mistpeak/contract/mail-session';
 import type { SessionView } from '@mistpeak/contract/sessions';
 
-const ALARM_WORDS: Readonly<Record<string, string>> = {
-  raised: 'Alarm',
-  acknowledged: 'Alarm acknowledged',
-  over: 'Alarm over',
-};
 const MINUTE_MS = 60_000;
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** `under a minute`, `47 min`, `3.5 h`. */
 function spanWords(ms: number): string {
   if (ms < MINUTE_MS) return 'under a minute';
@@ -38,6 +36,12 @@ export interface EntrySource {
   readonly kind: EntryKind;
   readonly select: string;
   readonly entryOf: (row: never) => Omit<Entry, 'kind' | 'id' | 'atMs'>;
+}
+
+interface DutyRow extends Pick<DutyEntry, 'kind' | 'words'> {
+  readonly call: string | null;
+  readonly label: string | null;
+  readonly need: DutyEntry['need'] | null;
 }
 
 interface TrialRow extends Omit<Trial, 'id' | 'atMs' | 'levelDbfs'> {
@@ -163,11 +167,11 @@ export const SOURCES: readonly EntrySource[] = [
       ...(number === undefined ? {} : { tag: number }),
     }),
   ),
-  source<{ kind: string; call: string | null; label: string | null; need: string | null; words: string }>(
+  source<DutyRow>(
     'alarm',
     newest('kind, call, label, need, words', 'duty_entry'),
     ({ kind, call, label, need, words }) => ({
-      what: need === null ? `Watch: ${kind}` : `${ALARM_WORDS[kind] ?? kind}: ${need}`,
+      what: capital(dutyWords({ kind, need, words: '' })),
       words: [[call, label].filter(Boolean).join(', '), words].filter(Boolean).join(': '),
     }),
   ),

@@ -34,7 +34,11 @@ const KIND_WORDS: Readonly<Record<DutyEntry['kind'], string>> = {
 };
 
 /** What happened, in one phrase: `alarm: is overdue`. */
-export function dutyWords({ kind, need, words }: DutyEntry): string {
+export function dutyWords({
+  kind,
+  need,
+  words,
+}: Pick<DutyEntry, 'kind' | 'words'> & { readonly need?: Need | null | undefined }): string {
   const what = need ? `${KIND_WORDS[kind]}: ${NEED_WORDS[need]}` : KIND_WORDS[kind];
   return words === '' ? what : `${what} – ${words}`;
 }

@@ -36,7 +36,8 @@ export function MadeUp({
       <p role="status" className="text-[19px] leading-snug font-[620]">
         “{drill.complaint.charAt(0).toUpperCase() + drill.complaint.slice(1)}.”{' '}
         <span className="font-[400] text-ink2">
-          {cost.tests} tests, {cost.minutes} min, {cost.packets} packets so far.
+          {cost.tests} {cost.tests === 1 ? 'test' : 'tests'}, {cost.minutes} min, {cost.packets}{' '}
+          {cost.packets === 1 ? 'packet' : 'packets'} so far.
         </span>
       </p>
       <Fog done={done} isClear={drill.named !== undefined} />

@@ -29,7 +29,7 @@ export function Naming({
       <ul className="grid gap-x-5 md:grid-cols-2">
         {FAULT_IDS.map((fault) => (
           <li key={fault}>
-            <label className="flex min-h-8 items-baseline gap-2 text-[14px] max-md:min-h-11">
+            <label className="flex min-h-8 items-baseline gap-2 py-1 text-[14px] leading-snug max-md:min-h-11">
               <input
                 type="checkbox"
                 className="size-4 shrink-0 translate-y-0.5"

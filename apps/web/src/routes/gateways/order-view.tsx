@@ -84,7 +84,13 @@ export default function OrderView({ directory, operator }: { directory: Director
                 ))}
               </SelectField>
             </div>
-            <SearchField label="With" value={words} set={setWords} placeholder="call, frequency, word" />
+            <SearchField
+              isAmongFields
+              label="With"
+              value={words}
+              set={setWords}
+              placeholder="call, frequency, word"
+            />
           </div>
           <ol aria-label="In the order to call">
             {ranked.slice(0, shown).map((one, i) => {

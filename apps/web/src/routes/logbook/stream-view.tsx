@@ -28,7 +28,13 @@ export function StreamView() {
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
-        <SearchField label="Search" value={words} set={setWords} placeholder="call, part, mark, date" />
+        <SearchField
+          isAmongFields
+          label="Search"
+          value={words}
+          set={setWords}
+          placeholder="call, part, mark, date"
+        />
         <div className="w-40">
           <SelectField label="How it went" value={ok} onChange={({ target }) => setOk(target.value)}>
             <option value="">either way</option>
