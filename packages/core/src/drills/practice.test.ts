@@ -67,8 +67,11 @@ describe('what the practice world is told', () => {
     ['too long', { faults: [], gateways: gateways(20), more: 'x'.repeat(2000) }],
   ])('is refused: %s', (_, order) => expect(isMalformed(parseOrder(JSON.stringify(order)))).toBe(true));
 
-  it('may name twenty gateways', () =>
-    expect(isMalformed(parseOrder(JSON.stringify({ faults: [], gateways: gateways(20) })))).toBe(false));
+  it('may name twenty gateways, and be of two thousand characters', () => {
+    const line = JSON.stringify({ faults: [], gateways: gateways(20) });
+    expect(isMalformed(parseOrder(line.padEnd(2000)))).toBe(false);
+    expect(isMalformed(parseOrder(line.padEnd(2001)))).toBe(true);
+  });
 });
 
 function gateways(count: number): Record<string, string> {
@@ -201,6 +204,15 @@ describe('a message relayed by hand', () => {
       expect(text).toMatch(/^(?:[2-9]|1\d) lamps and [2-9]0 m of rope to hide [1-6]$/);
       expect(`pse relay QH7CTC-9: ${text}`.length).toBeLessThanOrEqual(67);
     }
+    const figures = texts.map((text) => text.match(/\d+/g)?.map(Number) ?? []);
+    const ends = [0, 1, 2]
+      .map((i) => figures.map((of) => of[i] ?? 0))
+      .map((of) => [Math.min(...of), Math.max(...of)]);
+    expect(ends).toEqual([
+      [2, 19],
+      [20, 90],
+      [1, 6],
+    ]);
   });
 
   it.each([
