@@ -90,7 +90,7 @@ export class Running {
     const children = execFileSync('ps', ['--ppid', String(this.launcher.pid), '-o', 'pid=,args='], {
       encoding: 'utf8',
     });
-    const server = children.split('\n').find((line) => line.includes('server/dist/main'));
+    const server = children.split('\n').find((line) => line.includes('server/dist/bundle'));
     process.kill(Number.parseInt(server?.trim() ?? '', 10), signal);
   }
 

@@ -13,5 +13,5 @@ export default defineConfig({
   external: APART,
   // Packages ask for others that may be there or not; what our own code asks for, the compiler has found.
   logLevel: 'silent',
-  output: { file: 'apps/server/dist/main.bundle.js', format: 'esm', codeSplitting: false, keepNames: true },
+  output: { file: 'apps/server/dist/bundle/main.js', format: 'esm', codeSplitting: false, keepNames: true },
 });

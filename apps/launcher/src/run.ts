@@ -209,7 +209,7 @@ async function startTnc(
 
 export function startServer(env: NodeJS.ProcessEnv, wishes: Wishes = {}): Promise<Child> {
   const more = { MISTPEAK_WEB: join(HOME, 'apps/web/dist'), NODE_ENV: 'production', ...env };
-  return startChild(join(HOME, 'apps/server/dist/main.bundle.js'), [], more, wishes);
+  return startChild(join(HOME, 'apps/server/dist/bundle/main.js'), [], more, wishes);
 }
 
 function whenTold(): Promise<number> {

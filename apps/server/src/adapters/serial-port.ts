@@ -5,7 +5,7 @@ import { AsyncQueue } from '@mistpeak/link/async-queue';
 import type { ByteLink } from '@mistpeak/link/byte-link';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
 import { SerialPort } from 'serialport';
-import { CHILD_ARGUMENTS, childFile } from './child-file.js';
+import { childFile } from './child-file.js';
 import type { FromChild, ToChild } from './serial-child.js';
 
 /**
@@ -28,7 +28,7 @@ async function refuseElsewhere(device: string): Promise<void> {
 
 function openBelowDev(device: string, speed: number, signal: AbortSignal): Promise<ByteLink> {
   const child = fork(childFile('serial-child'), {
-    execArgv: [...CHILD_ARGUMENTS],
+    execArgv: [],
     serialization: 'advanced',
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });

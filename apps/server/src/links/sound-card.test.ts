@@ -11,6 +11,7 @@ import { seededDice } from '@mistpeak/core/network/dice';
 import type { LinkView } from '@mistpeak/contract/link';
 import { USUAL_SOUND_SETUP, type SoundSetup } from '@mistpeak/contract/sound';
 import type { SoundView } from '@mistpeak/contract/sound-view';
+import { childFile } from '../adapters/child-file.js';
 import { freePort } from '../testing/free-port.js';
 import { AIR_HZ, SoundAir } from '../testing/sound-air.js';
 import { BEACON, makeDatabase, OPERATOR, ServerUp, TEST_CALL, until } from '../testing/server-up.js';
@@ -253,11 +254,10 @@ it('the key is let go when the process that asked for it is killed', async () =>
   const device = join(folder, 'hidraw0');
   const holder = join(folder, 'holder.mjs');
   writeFileSync(device, '');
-  const child = join(__dirname, '../adapters/sound/key-child.ts');
   writeFileSync(
     holder,
     `import { fork } from 'node:child_process';
-     const child = fork(${JSON.stringify(child)}, { cwd: ${JSON.stringify(process.cwd())}, execArgv: ['--conditions=source', '--import', '@swc-node/register/esm-register'] });
+     const child = fork(${JSON.stringify(childFile('sound/key-child'))}, { execArgv: [] });
      child.on('message', () => { child.send({ kind: 'down', limitMs: 60000 }); process.send('down'); });
      child.send({ kind: 'open', address: { kind: 'pin', device: ${JSON.stringify(device)}, pin: 3 } });`,
   );

@@ -6,7 +6,7 @@ import type { ByteLink } from '@mistpeak/link/byte-link';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
 import { tncSettings } from '@mistpeak/link/sound-setup';
 import type { SoundReport } from '@mistpeak/link/watched-tnc';
-import { CHILD_ARGUMENTS, childFile } from '../child-file.js';
+import { childFile } from '../child-file.js';
 import type { KeyAddress } from './key-ports.js';
 import type { FromSoundThread, SoundCardSettings, ToSoundThread } from './sound-messages.js';
 
@@ -30,7 +30,7 @@ export function openSoundCard(
   report: ReportTaker,
 ): Promise<SoundCardLink> {
   const thread = new Worker(childFile('sound/sound-thread'), {
-    execArgv: [...CHILD_ARGUMENTS],
+    execArgv: [],
     workerData: cardSettings(settings),
     env: process.env,
   });

@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import { parentPort, workerData } from 'node:worker_threads';
 import { failureOf, LinkFailed } from '@mistpeak/link/failure';
-import { CHILD_ARGUMENTS, childFile } from '../child-file.js';
+import { childFile } from '../child-file.js';
 import { systemClock } from '../system-clock.js';
 import { spawnPlayer, spawnRecorder } from './alsa.js';
 import { CardRun, type Key } from './card-run.js';
@@ -42,7 +42,7 @@ async function begin(settings: SoundCardSettings): Promise<void> {
 
 function openKey(address: KeyAddress): Promise<Key> {
   const child = fork(childFile('sound/key-child'), {
-    execArgv: [...CHILD_ARGUMENTS],
+    execArgv: [],
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
   const tell = (message: ToKeyChild): void => {
