@@ -164,4 +164,12 @@ test('a page that does not come leaves all else as it is, and is fetched when it
   isGiven = true;
   await goTo(page, 'Call signs');
   await expect(page.getByRole('heading', { name: /^Call signs of/ })).toBeVisible();
+  // One that is only slow is shown when it comes.
+  await page.route(/field-page/, async (route) => {
+    await new Promise((over) => setTimeout(over, 5000));
+    await route.continue();
+  });
+  await goTo(page, 'Field');
+  await expect(page.getByRole('heading', { name: 'This page is not here yet' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Field', exact: true })).toBeVisible();
 });

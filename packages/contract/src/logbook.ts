@@ -3,9 +3,10 @@ import { ENTRY_KINDS, type Entry, type EntryKind } from '@mistpeak/core/logbook/
 import type { Difference } from '@mistpeak/core/logbook/moment';
 import type { Trip, TripCall } from '@mistpeak/core/logbook/trip';
 import type { Position } from '@mistpeak/core/geo/position';
-import { Transform, Type } from 'class-transformer';
+import { Type } from 'class-transformer';
 import { IsBase64, IsIn, IsInt, IsOptional, Matches, Max, MaxLength, Min } from 'class-validator';
 import { LATEST_MS } from './latest-time.js';
+import { CommaList } from './validators.js';
 import { Versioned } from './versioned.js';
 
 const TIME = { message: 'a time is ms since 1970, from 0 on' };
@@ -15,7 +16,7 @@ const MOST = { message: 'from 1 to 500' };
 export class StreamQuery {
   /** With commas; empty: all. */
   @IsOptional()
-  @Transform(({ value }: { value: unknown }) => String(value).split(',').filter(Boolean))
+  @CommaList()
   @IsIn(ENTRY_KINDS, { each: true })
   kinds: EntryKind[] = [];
 

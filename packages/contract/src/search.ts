@@ -16,23 +16,21 @@ import {
 } from 'class-validator';
 import type { FrameRecord } from './frame.js';
 import { LATEST_MS } from './latest-time.js';
+import { CommaList } from './validators.js';
 
 const TIME = { message: 'a time is ms since 1970, from 0 on' };
 const COUNT = { message: 'a whole number from 1 to 500' };
 const DISTANCE = { message: 'from 0 to 20000 km' };
 
-const list = ({ value }: { value: unknown }): unknown =>
-  typeof value === 'string' ? value.split(',').filter(Boolean) : value;
-
 /** As a query: what is wanted of all that is kept. */
 export class FilterQuery implements PacketFilter {
   @IsOptional()
-  @Transform(list)
+  @CommaList()
   @IsIn(PACKET_KINDS, { each: true, message: `kinds are ${PACKET_KINDS.join(', ')}` })
   kinds?: PacketKind[];
 
   @IsOptional()
-  @Transform(list)
+  @CommaList()
   @IsIn(WAYS, { each: true, message: `ways are ${WAYS.join(', ')}` })
   ways?: WayKind[];
 

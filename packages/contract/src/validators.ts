@@ -11,11 +11,18 @@ import { parseVia } from '@mistpeak/core/sessions/via';
 import { parseItem } from '@mistpeak/core/kit/kit-file';
 import { isSwitchId } from '@mistpeak/core/kit/switches';
 import { isSchoolId } from '@mistpeak/core/sheet/schools';
+import { Transform } from 'class-transformer';
 import { IsInt, Max, Min, ValidateBy, type ValidationOptions } from 'class-validator';
 import { parseHost } from './host.js';
 
 /** Below /dev, and not out of it again. */
 export const DEVICE_PATH = /^\/dev\/(?!(?:.*\/)?\.\.(?:\/|$))[\w./:-]+$/;
+
+/** `a,b` of a query becomes a list. */
+export const CommaList = (): PropertyDecorator =>
+  Transform(({ value }: { value: unknown }) =>
+    typeof value === 'string' ? value.split(',').filter(Boolean) : value,
+  );
 
 /** A field that core can read: its refusal is the message, so form and server say the same. */
 function readable(

@@ -14,12 +14,12 @@ interface Shown {
   readonly forget: () => void;
 }
 
-/** A server that stands still neither gives the page nor says no. */
+/** After so long words stand in its place; it may come all the same. */
 const LIMIT_MS = 3000;
 
 /**
  * Fetched when it is first seen. Where it does not come, words stand in its place and everything round it goes on; it is
- * fetched again when the server answers.
+ * shown when it comes late, and fetched again when the server answers again.
  */
 export function later(load: () => Promise<ComponentType>): LaterPage {
   let loaded: ComponentType | undefined;
@@ -29,8 +29,12 @@ export function later(load: () => Promise<ComponentType>): LaterPage {
   /** Asks when it is first drawn. */
   const begin = (): ComponentType<Shown> =>
     lazy(async () => {
-      await Promise.race([fetch().catch(() => undefined), new Promise((over) => setTimeout(over, LIMIT_MS))]);
-      return { default: loaded ?? NotFetched };
+      const coming = fetch().then(
+        () => true,
+        () => false,
+      );
+      await Promise.race([coming, new Promise((over) => setTimeout(over, LIMIT_MS))]);
+      return { default: loaded ?? ((shown: Shown) => <NotFetched {...shown} coming={coming} />) };
     });
   let attempt = begin();
   const forget = (): void => void (attempt = begin());
@@ -46,8 +50,18 @@ export function later(load: () => Promise<ComponentType>): LaterPage {
   return { Page, fetch };
 }
 
-function NotFetched({ again, forget }: Shown) {
+/** coming: whether it came in the end. */
+function NotFetched({ again, forget, coming }: Shown & { coming: Promise<boolean> }) {
   useEffect(() => forget, [forget]);
+  useEffect(() => {
+    let isGone = false;
+    void coming.then((hasCome) => hasCome && !isGone && again());
+    return () => {
+      isGone = true;
+    };
+    // Of one attempt there is one answer.
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+  }, [coming]);
   const isServerThere = useLive(({ connection }) => connection === 'open');
   const wasAway = useRef(false);
   useEffect(() => {
