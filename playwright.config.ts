@@ -12,9 +12,9 @@ export default defineConfig({
   ],
   // They mostly wait; with a third, what goes by sound has too little of a shared machine.
   workers: 2,
-  timeout: 240_000,
-  // A machine that is shared may stand still for seconds, or be half as fast as usual for the whole run.
-  expect: { timeout: 60_000 },
+  timeout: 900_000,
+  // A machine that is shared may stand still for a minute, or be a fifth as fast as usual for many; none of these measures it.
+  expect: { timeout: 120_000 },
   forbidOnly: Boolean(process.env.CI),
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : [['list']],
   use: {

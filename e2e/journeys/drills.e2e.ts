@@ -4,7 +4,6 @@ import { arm, goTo, tryMessagesOften } from '../pages.js';
 import { ISLAND_AT } from '../template.js';
 
 const bench = testBench('demo', '--at', ISLAND_AT);
-test.describe.configure({ timeout: 420_000 });
 test.beforeAll(() => tryMessagesOften(bench.running.address));
 
 test('a fault is sought on the real pages, named, explained, and gone again', async ({ page }) => {

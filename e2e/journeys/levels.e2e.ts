@@ -54,7 +54,6 @@ test.beforeAll(async ({ browser }) => {
 });
 
 test('the microphone hears each fault, and the page names it', async ({ page, playwright }) => {
-  test.setTimeout(300_000);
   await page.goto(bench.running.address);
   for (const one of CASES)
     await test.step(one.name, async () => {

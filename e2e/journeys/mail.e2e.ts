@@ -7,10 +7,10 @@ import { mapPicture } from '../peers/picture.js';
 
 const bench = testBench('demo', '--at', ISLAND_AT);
 // A session takes minutes on the island's channel, as it does in life; the longest here has four gateways to call.
-test.describe.configure({ mode: 'serial', timeout: 540_000 });
+test.describe.configure({ mode: 'serial' });
 
 /** On the island's channel a frame may have to be sent again, and others send too. */
-const SLOW = { timeout: 150_000 };
+const SLOW = { timeout: 300_000 };
 const PHONE = { width: 390, height: 844 };
 const TURNED = { width: 844, height: 390 };
 

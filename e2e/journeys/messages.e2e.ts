@@ -10,7 +10,7 @@ const begunMs = Date.now();
 const islandTime = (): string => new Date(AT + Date.now() - begunMs).toISOString();
 const bench = testBench('demo', '--at', islandTime());
 // A packet may be lost on the island's channel several times, as in life.
-test.describe.configure({ mode: 'serial', timeout: 480_000 });
+test.describe.configure({ mode: 'serial' });
 
 test.beforeAll(() => tryMessagesOften(bench.running.address));
 

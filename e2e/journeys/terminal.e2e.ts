@@ -9,7 +9,7 @@ const bench = testBench('demo', '--at', ISLAND_AT);
 test.describe.configure({ mode: 'serial' });
 
 /** On the island's channel a frame may have to be sent again, and others send too. */
-const SLOW = { timeout: 150_000 };
+const SLOW = { timeout: 300_000 };
 const PHONE = { width: 390, height: 844 };
 
 const transcript = (page: Page) => page.getByRole('log', { name: /^What was said/ });
@@ -29,7 +29,6 @@ async function call(page: Page, station: string): Promise<void> {
 }
 
 test('my mailbox is visited by a caller, and read here without radio', async ({ page }) => {
-  test.setTimeout(520_000);
   await page.goto(`${bench.running.address}/terminal/mailbox`);
   await expect(
     page.getByText('Nobody can call it now: the transmitter of its link is locked.'),
