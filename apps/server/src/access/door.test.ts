@@ -102,6 +102,12 @@ describe('nobody', () => {
     expect(process.memoryUsage().rss - before).toBeLessThan(100 * MIB);
   });
 
+  it('says that a connection is kept for longer than between two looks', async () => {
+    const caller = (await Caller.call()).head('GET', '/api/v1/health');
+    await until('an answer', () => /\r\n\r\n/.test(caller.received) || undefined);
+    expect(caller.received).toMatch(/keep-alive: timeout=75/i);
+  });
+
   it('logs in with no more than 4 kB, and not for long', async () => {
     const large = (await Caller.call()).head('POST', '/api/v1/access/login', json, 'content-length: 5000');
     large.say('x'.repeat(5000));
