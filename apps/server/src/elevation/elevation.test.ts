@@ -16,8 +16,7 @@ const tile = (size: number): Uint8Array =>
 const put = (name: string, body: Uint8Array, type = 'application/octet-stream'): Promise<Response> =>
   fetch(`http://127.0.0.1:${rig.server.port}/api/v1/elevation/${name}`, {
     method: 'PUT',
-    // Making a large one takes longer than an idle connection is kept.
-    headers: { 'content-type': type, connection: 'close' },
+    headers: { 'content-type': type },
     body: body as Uint8Array<ArrayBuffer>,
   });
 const get = (name: string): Promise<Response> =>
