@@ -66,7 +66,7 @@ it('the quickest way finds it, and scores full; a wrong name, minutes and packet
   expect(scoreOf(name(ask(drill, once ?? 'clock'), ['over-deviated']))).toBe(97);
 });
 
-it('the quickest way ends with the test that makes it sure, or with the sixth', () => {
+it('the quickest way ends with the test that makes it sure, or when no test is left', () => {
   const likely = (drill: Drill, findings: Drill['findings']): number =>
     likelihoods(drill.complaint, findings)[0]?.likely ?? 0;
   const two = FAULT_IDS.slice(1).map((fault, i) => [fault, FAULT_IDS[i] as FaultId]);
@@ -74,12 +74,11 @@ it('the quickest way ends with the test that makes it sure, or with the sixth', 
     [1, 2, 3].map((seed) => {
       const drill = quickest(drillOf(faults, seed));
       const { findings } = drill;
-      if (findings.length < 6) expect(likely(drill, findings)).toBeGreaterThanOrEqual(0.8);
+      if (findings.length < TEST_IDS.length) expect(likely(drill, findings)).toBeGreaterThanOrEqual(0.8);
       if (findings.length > 0) expect(likely(drill, findings.slice(0, -1))).toBeLessThan(0.8);
       return findings.length;
     }),
   );
-  expect(Math.max(...lengths)).toBe(6);
   // What is sure from the complaint alone needs none.
   expect(Math.min(...lengths)).toBe(0);
 });

@@ -124,7 +124,7 @@ export const FAULTS = {
       plug: { 'the level comes back': 0.93 },
       meter: { 'too weak': 0.9 },
       decode: { none: 0.6, 'a few': 0.35 },
-      second: { quiet: 0.93 },
+      second: { quiet: 0.75 },
     },
   },
   'vox-slow': {
@@ -177,7 +177,7 @@ export const FAULTS = {
     weight: 2,
     complaints: { 'it keys, and nobody decodes it': 7, 'it is never repeated': 2 },
     tests: {
-      second: { 'a steady tone under it': 0.96 },
+      second: { 'a steady tone under it': 0.93 },
       sheet: { 'the keying differs': 0.6 },
       ...NOTHING_BACK,
     },
@@ -256,7 +256,7 @@ export const FAULTS = {
     name: 'The battery sags while transmitting',
     told: 'the voltage at the radio falls while it is keyed',
     mend: 'Charge it; thicker or shorter wires; less power.',
-    weight: 3,
+    weight: 2,
     complaints: {
       'the session starts and dies': 4,
       'it is never repeated': 3,
@@ -264,7 +264,7 @@ export const FAULTS = {
     },
     tests: {
       volts: { 'it sags': 0.95 },
-      lamp: { 'it dims, or the battery’s gauge falls': 0.92, 'lit for the packet': 0.06 },
+      lamp: { 'it dims, or the battery’s gauge falls': 0.5, 'lit for the packet': 0.47 },
       second: { quiet: 0.4, 'hoarse and loud': 0.2, clean: 0.35 },
       echo: { 'it does not come back': 0.8 },
       call: { 'no answer': 0.6 },
