@@ -1,3 +1,4 @@
+import { connect, type Socket } from 'node:net';
 import { encodeElevationTile } from '@mistpeak/core/geo/elevation-tile';
 import { BACK_FOR_MS } from '@mistpeak/contract/removals';
 import { MovedServer } from '../testing/moved-server.js';
@@ -53,6 +54,29 @@ describe('elevation tiles', () => {
     expect((await put('S30W012.hgt', new Uint8Array(33 * 1024 * 1024))).status).toBe(413);
     expect((await get('S30W012.hgt')).status).toBe(200);
     expect((await get('N00E000.hgt')).status).toBe(404);
+  });
+
+  it('are answered when all is sent, if the line is to be closed after it, or after a moment', async () => {
+    const begun = (): { socket: Socket; told: () => string } => {
+      const socket = connect(rig.server.port, '127.0.0.1');
+      let received = '';
+      socket.on('data', (octets: Buffer) => (received += octets.toString('latin1')));
+      socket.write(
+        `PUT /api/v1/elevation/S30W012.hgt HTTP/1.1\r\nhost: 127.0.0.1:${rig.server.port}\r\n` +
+          'content-type: text/plain\r\n' +
+          'content-length: 5000\r\nconnection: close\r\n\r\n' +
+          'x'.repeat(4000),
+      );
+      return { socket, told: () => received };
+    };
+    const [whole, half] = [begun(), begun()];
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(whole.told()).toBe('');
+    whole.socket.write('x'.repeat(1000));
+    const isRefused = ({ told }: ReturnType<typeof begun>) => told().includes('not-a-tile') || undefined;
+    await until('the answer to who has sent all', () => isRefused(whole));
+    await until('the answer to who sends no more', () => isRefused(half));
+    half.socket.destroy();
   });
 
   it('leave a minute after they were removed', async () => {

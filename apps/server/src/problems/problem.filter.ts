@@ -1,5 +1,5 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
 import { QueryFailedError } from 'typeorm';
 import type { Problem } from '@mistpeak/contract/failures';
 import { troubleOf, type DatabaseTrouble } from '../database/trouble.js';
@@ -15,6 +15,9 @@ const BY_TROUBLE: Partial<Record<DatabaseTrouble, FailureReason>> = {
 
 const BY_STATUS: Readonly<Record<number, FailureReason>> = { 404: 'not-found', 413: 'too-much' };
 
+/** So long who wants the line closed after the answer may go on sending: closed under him, the answer would be lost. */
+const HEARD_OUT_MS = 2000;
+
 /** Every error leaves as application/problem+json; what we did not foresee is logged and told as internal. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
@@ -22,9 +25,15 @@ export class ProblemFilter implements ExceptionFilter {
 
   catch(error: unknown, host: ArgumentsHost): void {
     const body = this.bodyOf(error);
+    const request = host.switchToHttp().getRequest<Request>();
     const response = host.switchToHttp().getResponse<Response>();
-    if (response.headersSent) return;
-    response.status(body.status).type('application/problem+json').send(body);
+    const answer = (): void => {
+      if (!response.headersSent) response.status(body.status).type('application/problem+json').send(body);
+    };
+    if (request.complete || !/\bclose\b/i.test(request.headers.connection ?? '')) return answer();
+    const limit = setTimeout(answer, HEARD_OUT_MS).unref();
+    request.once('close', () => clearTimeout(limit));
+    request.once('end', answer).resume();
   }
 
   private bodyOf(error: unknown): Problem {
