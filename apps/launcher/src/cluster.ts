@@ -81,6 +81,8 @@ export class Cluster {
       const look = setInterval(() => {
         if (isRunningProcess(this.postmaster())) return;
         clearInterval(look);
+        // Later its number may be another's.
+        endGroup(watcher);
         if (!isStopping) resolve(this.lastWords());
       }, LOOK_EVERY_MS);
     });
@@ -89,7 +91,7 @@ export class Cluster {
       stop: async () => {
         isStopping = true;
         // The group: the shell and what it waits with.
-        endGroup(watcher.pid);
+        endGroup(watcher);
         this.stop();
         await Promise.resolve();
       },
@@ -223,10 +225,10 @@ export class Cluster {
   }
 }
 
-/** It may have ended by itself. */
-function endGroup(pid: number | undefined): void {
+/** It may have ended by itself; then its number may be another's. */
+function endGroup({ pid, exitCode, signalCode }: ChildProcess): void {
   try {
-    if (pid) process.kill(-pid, 'SIGKILL');
+    if (pid && exitCode === null && signalCode === null) process.kill(-pid, 'SIGKILL');
   } catch {
     // Gone already.
   }

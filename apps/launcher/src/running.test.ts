@@ -60,6 +60,8 @@ describe('what the launcher looks after', () => {
     process.kill(database, 'SIGKILL');
     await until('the database', () => /PostgreSQL is back/.test(printed));
     expect(isRunningProcess(postmaster())).toBe(true);
+    // Nobody waits any more to end what had that number.
+    expect(spawnSync('pgrep', ['-f', `kill -INT "\\$0" ${database}$`]).status).toBe(1);
     process.kill(server, 'SIGKILL');
     await until('the server', () => /Mistpeak is back/.test(printed));
     expect(await status()).toBe(200);
