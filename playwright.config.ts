@@ -18,6 +18,9 @@ export default defineConfig({
   forbidOnly: Boolean(process.env.CI),
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : [['list']],
   use: {
+    // A page that does not answer for so long answers no more.
+    actionTimeout: 180_000,
+    navigationTimeout: 180_000,
     viewport: { width: 1280, height: 800 },
     colorScheme: 'light',
     // Each test is a browser of its own: keeping the page for later would fetch all of it each time.

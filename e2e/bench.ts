@@ -1,4 +1,5 @@
 import { test } from '@playwright/test';
+import { lastLook } from './last-look.js';
 import { TcpPeer } from './peers/kiss-peer.js';
 import { Running } from './running.js';
 
@@ -19,9 +20,14 @@ export function testBench(verb: 'demo' | 'start', ...options: readonly string[])
   test.beforeEach(async ({ page }) => {
     if (verb === 'start') await page.goto(await bench.running.newAddress());
   });
+  test.afterEach(async ({ page }, { status, expectedStatus }) => {
+    if (status !== expectedStatus) throw new Error(await lastLook(page, bench.running));
+  });
   test.afterAll(async () => {
-    await bench.peer.close();
-    await bench.running.stopAndForget();
+    // What did not come to be is not ended.
+    const { peer, running }: Partial<TestBench> = bench;
+    await peer?.close();
+    await running?.stopAndForget();
   });
   return bench;
 }

@@ -50,11 +50,15 @@ export class Running {
       join(HOME, 'mistpeak'),
       [verb, '--data', data, '--port', String(port), ...options],
       {
-        stdio: ['ignore', 'pipe', 'inherit'],
+        stdio: ['ignore', 'pipe', 'pipe'],
         detached: true,
       },
     );
     let printed = '';
+    launcher.stderr.on('data', (text: Buffer) => {
+      printed += text.toString();
+      process.stderr.write(text);
+    });
     const address = await new Promise<string>((resolve, reject) => {
       launcher.stdout.on('data', (text: Buffer) => {
         printed += text.toString();
@@ -76,10 +80,14 @@ export class Running {
     return this.printed.includes('/enter') ? newAddress(this.data) : Promise.resolve(this.address);
   }
 
+  get hasEnded(): boolean {
+    return this.launcher.exitCode !== null || this.launcher.signalCode !== null;
+  }
+
   /** Ctrl-C. */
   async stop(): Promise<void> {
     // A test that failed after it was stopped ends here a second time.
-    if (this.launcher.exitCode !== null || this.launcher.signalCode !== null) return;
+    if (this.hasEnded) return;
     const ended = new Promise((resolve) => this.launcher.once('exit', resolve));
     this.launcher.kill('SIGINT');
     await ended;

@@ -1,5 +1,5 @@
 import { COMMAND_ID } from '@mistpeak/contract/command-id';
-import { command, problemOf, Refused } from './api';
+import { command, problemOf, Refused, sendFile } from './api';
 import { setConnection } from './live/store';
 
 interface Asked {
@@ -7,6 +7,8 @@ interface Asked {
   readonly id: string | undefined;
   readonly signal: AbortSignal;
   readonly answer: (status: number, body?: unknown) => Promise<void>;
+  readonly answerInPart: (status: number, text: string) => Promise<void>;
+  readonly answerStrangely: (status: number, text: string) => Promise<void>;
   readonly breakOff: () => Promise<void>;
 }
 
@@ -23,7 +25,7 @@ beforeEach(() => {
     let resolve: (response: Response) => void = () => undefined;
     let reject: (error: Error) => void = () => undefined;
     const promise = new Promise<Response>((take, refuse) => ([resolve, reject] = [take, refuse]));
-    const signal = init?.signal as AbortSignal;
+    const signal = init?.signal ?? new AbortController().signal;
     signal.addEventListener('abort', () => reject(new Error('given up')));
     asked.push({
       url: input as string,
@@ -31,6 +33,18 @@ beforeEach(() => {
       signal,
       answer: (status, body) => {
         resolve(new Response(body === undefined ? null : JSON.stringify(body), { status }));
+        return settle();
+      },
+      answerInPart: (status, text) => {
+        const body = new ReadableStream({
+          start: (line) => line.enqueue(new TextEncoder().encode(text)),
+          pull: (line) => line.error(new Error('cut')),
+        });
+        resolve(new Response(body, { status }));
+        return settle();
+      },
+      answerStrangely: (status, text) => {
+        resolve(new Response(text, { status }));
         return settle();
       },
       breakOff: () => {
@@ -126,6 +140,41 @@ describe('a command', () => {
     void command('POST', '/listening', {}, new AbortController().signal);
     expect(asked).toHaveLength(3);
     await asked[2]?.answer(200, {});
+  });
+
+  it.each([
+    ['cut off', '{"role":'],
+    ['cut off at a place where it could end', '[]'],
+    ['cut off before its first word', ''],
+  ])('whose answer was %s has none, and keeps its id', async (_, text) => {
+    const isAway = { problem: { reason: 'server-away' } };
+    const told = expect(beacon()).rejects.toMatchObject(isAway);
+    await asked[0]?.answerInPart(200, text);
+    await told;
+    void beacon();
+    expect(idOf(1)).toBe(idOf(0));
+    await asked[1]?.answer(204);
+    const alsoTold = expect(sendFile('PUT', '/maps/a', new Blob(['a']), 'text/plain')).rejects.toMatchObject(
+      isAway,
+    );
+    await asked[2]?.answerInPart(200, text);
+    await alsoTold;
+  });
+
+  it('that is answered with nothing, or by a stranger', async () => {
+    const done = beacon();
+    await asked[0]?.answer(201);
+    expect(await done).toBeUndefined();
+    for (const [status, text] of [
+      [200, '<html>'],
+      [502, '<html>'],
+      [500, ''],
+    ] as const) {
+      const strange = command('GET', '/links');
+      const told = expect(strange).rejects.toMatchObject({ problem: { reason: 'server-away' } });
+      await asked.at(-1)?.answerStrangely(status, text);
+      await told;
+    }
   });
 
   it('that only asks has no id, and is asked each time', async () => {

@@ -18,6 +18,8 @@ const AWAY_ANSWERED_WITHIN_MS = 2000;
 /** Two presses so close are one (the double clicks of common systems are at most 0.5 s apart; common practice, no source). */
 const PRESSED_TWICE_WITHIN_MS = 600;
 
+const CUT_OFF = Symbol('cut off');
+
 /** Ids of what was asked and not answered, by the question: asked again, it is the same command. */
 const unanswered = new Map<string, string>();
 const underway = new Map<string, Promise<unknown>>();
@@ -75,9 +77,7 @@ export async function sendFile<Answer = void>(
     headers: { 'content-type': type },
     body: file,
   }).catch(() => undefined);
-  if (answer?.ok) return (await answer.json().catch(() => undefined)) as Answer;
-  const problem = (await answer?.json().catch(() => undefined)) as Problem | undefined;
-  throw new Refused(problem?.happened ? problem : noAnswer());
+  return answerOf<Answer>(answer);
 }
 
 async function ask<Answer>(
@@ -94,12 +94,20 @@ async function ask<Answer>(
     headers: { ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
     signal: signal ?? AbortSignal.timeout(patienceMs()),
   }).catch(() => undefined);
+  return answerOf<Answer>(response);
+}
+
+/** What a response says, which may be nothing; cut off in the midst of it, or in no words of ours, it is no answer. */
+async function answerOf<Answer>(response: Response | undefined): Promise<Answer> {
   if (!response) throw new Refused(noAnswer());
-  if (response.status === 204) return undefined as Answer;
-  const answer = (await response.json().catch(() => undefined)) as Answer | Problem | undefined;
+  const said = await response
+    .text()
+    .then((text) => (text === '' ? undefined : (JSON.parse(text) as Answer | Problem)))
+    .catch(() => CUT_OFF);
+  if (said === CUT_OFF) throw new Refused(noAnswer());
   if (!response.ok)
-    throw new Refused((answer as Problem | undefined)?.happened ? (answer as Problem) : noAnswer());
-  return answer as Answer;
+    throw new Refused((said as Problem | undefined)?.happened ? (said as Problem) : noAnswer());
+  return said as Answer;
 }
 
 const patienceMs = (): number =>
