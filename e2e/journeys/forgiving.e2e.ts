@@ -172,4 +172,11 @@ test('a page that does not come leaves all else as it is, and is fetched when it
   await goTo(page, 'Field');
   await expect(page.getByRole('heading', { name: 'This page is not here yet' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Field', exact: true })).toBeVisible();
+  // Where the frame itself fails there are words too, and a way back.
+  await page.route('**/api/v1/access', (route) => route.fulfill({ json: null }));
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'This page cannot be shown' })).toBeVisible();
+  await page.unroute('**/api/v1/access');
+  await page.getByRole('button', { name: 'Load all of it anew' }).click();
+  await expect(page.getByRole('heading', { name: 'Field', exact: true })).toBeVisible();
 });

@@ -6,6 +6,7 @@ import { HOME_PATH, PAGES } from './routes';
 export const router = createBrowserRouter([
   {
     element: <Frame />,
+    errorElement: <PageFailed />,
     HydrateFallback: () => null,
     children: [
       {

@@ -36,7 +36,7 @@ export interface Arrival {
 @Injectable()
 export class Logins implements OnModuleInit, OnModuleDestroy {
   private readonly log = new Logger('access');
-  private byHash = new Map<string, Login>();
+  private readonly byHash = new Map<string, Login>();
   private readonly endHandlers = new Set<(id: string) => void>();
   private stopLooking: (() => void) | undefined;
 
@@ -123,20 +123,17 @@ export class Logins implements OnModuleInit, OnModuleDestroy {
     this.byHash.set(row.tokenHash, { row, endsUpMs: this.clock.upMs() + leftMs, seenAtMs });
   }
 
+  /** Who comes or goes here while it is read is known better here. */
   private async read(): Promise<void> {
+    const before = new Map(this.byHash);
     const rows = await this.rows.find();
-    const before = this.byHash;
-    this.byHash = new Map();
-    for (const row of rows) {
-      const known = before.get(row.tokenHash);
-      if (known) this.byHash.set(row.tokenHash, known);
-      else this.know(row);
-    }
-    for (const [hash, { row }] of before) if (!this.byHash.has(hash)) this.forget(hash, row.id);
+    const stored = new Set(rows.map(({ tokenHash }) => tokenHash));
+    for (const row of rows) if (!before.has(row.tokenHash)) this.know(row);
+    for (const [hash, { row }] of before) if (!stored.has(hash)) this.forget(hash, row.id);
   }
 
   private forget(tokenHash: string, id: string): void {
-    this.byHash.delete(tokenHash);
+    if (!this.byHash.delete(tokenHash)) return;
     for (const handler of this.endHandlers) handler(id);
   }
 

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { AccessView } from '@mistpeak/contract/access';
 import { command } from '../api';
+import { keepAsking } from './keep-asking';
 import { useReplaying } from './replaying';
 import { forgetState } from './kept-state';
 
@@ -21,6 +22,14 @@ export async function askAccess(): Promise<void> {
   const access = await command<AccessView>('GET', '/access');
   useAccess.setState(access, true);
   if (access.role === null) forgetState();
+}
+
+let giveUp = (): void => undefined;
+
+/** Asks again, and until the server has said it: without its word nothing could be done here. */
+export function learnAccess(): void {
+  giveUp();
+  giveUp = keepAsking(askAccess, () => undefined);
 }
 
 /** Who may only look: a watcher, and whoever looks at a past hour. */

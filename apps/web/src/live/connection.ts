@@ -1,5 +1,5 @@
 import { PULSE, PULSE_EVERY_MS, type LiveEvent } from '@mistpeak/contract/live';
-import { askAccess } from './access';
+import { askAccess, learnAccess } from './access';
 import { useReplaying } from './replaying';
 import { showKeptState } from './kept-state';
 import { applyEvents, setConnection } from './store';
@@ -87,7 +87,7 @@ export function followLive(stream: Stream = BROWSERS): void {
       attempt = 0;
       // The first time it is open only with the snapshot: before it, nothing is known, not even who is at the bench.
       if (epoch !== '') setConnection('open');
-      askAccess().catch(() => undefined);
+      learnAccess();
       listen();
     };
     socket.onmessage = ({ data }) => {

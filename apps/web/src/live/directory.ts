@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Attempt } from '@mistpeak/core/gateways/rank';
 import type { AttemptView, DirectoryView } from '@mistpeak/contract/gateways';
 import { command } from '../api';
+import { keepAsking } from './keep-asking';
 import { useLive } from './store';
 
 const KEY = 'gateways';
@@ -24,16 +25,12 @@ export function useDirectory(): Directory | undefined {
   const connection = useLive((state) => state.connection);
   const [kept, setKept] = useState<Kept>();
   useEffect(() => {
+    if (connection === 'open') return keepAsking(fetchDirectory, setKept);
     let isStill = true;
-    const take = (value: Kept | undefined): void => {
-      if (isStill && value) setKept(value);
-    };
-    if (connection === 'open') void fetchDirectory().then(take, () => undefined);
-    else
-      void get<Kept>(KEY).then(
-        (value) => take(value),
-        () => undefined,
-      );
+    void get<Kept>(KEY).then(
+      (value) => isStill && value && setKept(value),
+      () => undefined,
+    );
     return () => {
       isStill = false;
     };

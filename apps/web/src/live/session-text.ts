@@ -3,6 +3,7 @@ import { concatOctets, fromHex } from '@mistpeak/core/bits/octets';
 import { Transcript, type Line } from '@mistpeak/core/terminal/transcript';
 import type { SaidView, SessionView } from '@mistpeak/contract/sessions';
 import { command } from '../api';
+import { keepAsking } from './keep-asking';
 import { withSaid } from './slices/sessions';
 import { useLive } from './store';
 
@@ -17,9 +18,8 @@ export function useSaid(id: string): readonly SaidView[] | undefined {
     if (connection !== 'open' || useLive.getState().said.has(id)) return;
     // From here on events are gathered; what was before comes with the answer.
     noteSaid(id, NOTHING);
-    void command<SaidView[]>('GET', `/sessions/${id}/said`)
-      .then((all) => noteSaid(id, all))
-      .catch(() => undefined);
+    // Not given up with the page: it is asked for once for all pages.
+    keepAsking<SaidView[]>(`/sessions/${id}/said`, (all) => noteSaid(id, all));
   }, [id, connection, isAsked]);
   return said;
 }

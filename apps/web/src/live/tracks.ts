@@ -1,6 +1,6 @@
 import type { StationView, Track, TrackPoint } from '@mistpeak/contract/station';
 import { useEffect, useState } from 'react';
-import { command } from '../api';
+import { keepAsking } from './keep-asking';
 import { useLive } from './store';
 
 const HOUR_MS = 3_600_000;
@@ -10,19 +10,15 @@ const FOLLOW_EVERY_MS = 5000;
 export function useTracks(nowMs: number, hours = 3): readonly Track[] {
   const [tracks, setTracks] = useState<readonly Track[]>([]);
   useEffect(() => {
-    let isGone = false;
     const sinceMs = Math.round(nowMs - hours * HOUR_MS);
-    command<Track[]>('GET', `/stations/tracks?sinceMs=${sinceMs}`).then(
-      (fetched) => !isGone && setTracks(fetched),
-      // The map does without them; that the server is away is said at the top of the page.
-      () => undefined,
-    );
+    // The map does without them; that the server is away is said at the top of the page.
+    const giveUp = keepAsking(`/stations/tracks?sinceMs=${sinceMs}`, setTracks);
     const timer = setInterval(
       () => setTracks((before) => carriedOn(before, useLive.getState().stations)),
       FOLLOW_EVERY_MS,
     );
     return () => {
-      isGone = true;
+      giveUp();
       clearInterval(timer);
     };
     // Once, from the time at which the page was opened.

@@ -3,8 +3,8 @@ import { Bar, BarChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recha
 import { Link } from 'react-router';
 import type { Cost } from '@mistpeak/core/listening/channel-health';
 import type { ChannelHealth } from '@mistpeak/contract/listening';
-import { command } from '../../api';
-import { useAttempt } from '../../live/attempt';
+import type { Problem } from '@mistpeak/contract/failures';
+import { keepAsking } from '../../live/keep-asking';
 import { useMainLink } from '../../live/main-link';
 import { formatClock, formatSeconds } from '../../pieces/age';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -21,18 +21,11 @@ export default function ChannelView() {
   const link = useMainLink();
   const [minutes, setMinutes] = useState<number>(60);
   const [health, setHealth] = useState<ChannelHealth>();
-  const { problem, attempt } = useAttempt();
+  const [problem, setProblem] = useState<Problem>();
   const id = link?.id;
   useEffect(() => {
     if (id === undefined) return;
-    const ask = (): void =>
-      void attempt(() =>
-        command<ChannelHealth>('GET', `/listening/health/${id}?minutes=${minutes}`).then(setHealth),
-      );
-    ask();
-    const timer = setInterval(ask, ASKED_EVERY_MS);
-    return () => clearInterval(timer);
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
+    return keepAsking(`/listening/health/${id}?minutes=${minutes}`, setHealth, setProblem, ASKED_EVERY_MS);
   }, [id, minutes]);
   return (
     <section aria-label="Channel" className="flex flex-col gap-4 px-6 py-4 max-md:px-4">

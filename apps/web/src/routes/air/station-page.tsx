@@ -5,7 +5,7 @@ import type { FrameRecord } from '@mistpeak/contract/frame';
 import type { Problem } from '@mistpeak/contract/failures';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { StationView } from '@mistpeak/contract/station';
-import { command, problemOf } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { FrameWay } from '../../pieces/frame-way';
@@ -165,14 +165,11 @@ function useFramesOf({ name, sender }: StationView): {
   const [problem, setProblem] = useState<Problem>();
   const live = useLive((state) => state.frames);
   useEffect(() => {
-    let isGone = false;
-    command<FrameRecord[]>('GET', `/frames/from/${encodeURIComponent(sender)}?limit=${FETCHED}`).then(
-      (frames) => !isGone && setFetched(frames.filter((frame) => stationOf(frame) === name)),
-      (error: unknown) => !isGone && setProblem(problemOf(error)),
+    return keepAsking<FrameRecord[]>(
+      `/frames/from/${encodeURIComponent(sender)}?limit=${FETCHED}`,
+      (frames) => setFetched(frames.filter((frame) => stationOf(frame) === name)),
+      setProblem,
     );
-    return () => {
-      isGone = true;
-    };
   }, [name, sender]);
   const frames = useMemo(() => {
     const known = new Set(fetched.map(({ id }) => id));

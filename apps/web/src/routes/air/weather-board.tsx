@@ -13,9 +13,9 @@ import {
   type UnitSystem,
 } from '@mistpeak/core/units/units';
 import type { WeatherOf } from '@mistpeak/contract/listening';
+import type { Problem } from '@mistpeak/contract/failures';
 import type { OperatorView } from '@mistpeak/contract/operator';
-import { command } from '../../api';
-import { useAttempt } from '../../live/attempt';
+import { keepAsking } from '../../live/keep-asking';
 import { useNow } from '../../live/now';
 import { useLive } from '../../live/store';
 import { formatAge } from '../../pieces/age';
@@ -32,16 +32,8 @@ export default function WeatherBoard({ operator }: { operator: OperatorView }) {
   const nowMs = useNow(10_000);
   const [units, setUnits] = useState<UnitSystem>(operator.units);
   const [board, setBoard] = useState<readonly WeatherOf[]>();
-  const { problem, attempt } = useAttempt();
-  useEffect(() => {
-    const ask = (): void =>
-      void attempt(() => command<WeatherOf[]>('GET', `/listening/weather?hours=${HOURS}`).then(setBoard));
-    ask();
-    const timer = setInterval(ask, ASKED_EVERY_MS);
-    return () => clearInterval(timer);
-    // From the time at which the page was opened.
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
+  const [problem, setProblem] = useState<Problem>();
+  useEffect(() => keepAsking(`/listening/weather?hours=${HOURS}`, setBoard, setProblem, ASKED_EVERY_MS), []);
   const rows = (board ?? [])
     .map((one) => {
       const position = stations.get(one.name)?.position;

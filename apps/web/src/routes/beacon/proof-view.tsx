@@ -16,6 +16,7 @@ import type { TransmissionView } from '@mistpeak/contract/beacon';
 import type { OperatorView } from '@mistpeak/contract/operator';
 import type { PlaceLabelView, PlaceYield } from '@mistpeak/contract/whereabouts';
 import { command } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useAttempt } from '../../live/attempt';
 import { useLive } from '../../live/store';
 import { formatSeconds } from '../../pieces/age';
@@ -96,15 +97,8 @@ function useSent(days: number): readonly SentBeacon[] {
     .map(({ id, echoes, gates, state }) => `${id}${echoes.length}${gates.length}${state}`)
     .join();
   useEffect(() => {
-    let isGone = false;
-    command<TransmissionView[]>('GET', `/beacon/proof?days=${days}`).then(
-      (answer) => !isGone && setSent(answer),
-      // That the server is away is said at the top of the page.
-      () => undefined,
-    );
-    return () => {
-      isGone = true;
-    };
+    // That the server is away is said at the top of the page.
+    return keepAsking(`/beacon/proof?days=${days}`, setSent);
   }, [days, signs]);
   return useMemo(() => sent.flatMap(beaconOf), [sent]);
 }
@@ -193,14 +187,7 @@ function Places({
   const [radiusM, setRadius] = useState<number | undefined>(300);
   const signs = places.map(({ id, isHere }) => `${id}${isHere}`).join();
   useEffect(() => {
-    let isGone = false;
-    command<PlaceYield[]>('GET', '/places/yields').then(
-      (answer) => !isGone && setYields(answer),
-      () => undefined,
-    );
-    return () => {
-      isGone = true;
-    };
+    return keepAsking('/places/yields', setYields);
   }, [signs]);
   const fields = problem?.fields ?? {};
   return (

@@ -3,7 +3,8 @@ import type { LetterFile, MailMessageView } from '@mistpeak/contract/mail';
 import type { MailDesk } from '@mistpeak/contract/mail-session';
 import { shownAddress } from '@mistpeak/core/mail/address';
 import { answerSubject, quoted } from '@mistpeak/core/mail/queue';
-import { command, problemOf } from '../../api';
+import { command } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { ProblemNote } from '../../pieces/problem-note';
 import type { Problem } from '@mistpeak/contract/failures';
 import { LetterForm, type Written } from './letter-form';
@@ -32,16 +33,13 @@ export function WriteView({ id, desk }: { id: string; desk: MailDesk }) {
   useEffect(() => {
     if (id === 'new') return;
     const [, how, of] = /^(answer|quote)-(.+)$/.exec(id) ?? [];
-    const ask = command<MailMessageView>('GET', `/mail/messages/${of ?? id}`);
-    void ask
-      .then(async (message) =>
-        setBegin(
-          how === undefined
-            ? { values: await written(message), known: message }
-            : { values: answered(message, how === 'quote'), answers: message.id },
-        ),
-      )
-      .catch((error: unknown) => setProblem(problemOf(error)));
+    const ask = async (): Promise<typeof begin> => {
+      const message = await command<MailMessageView>('GET', `/mail/messages/${of ?? id}`);
+      return how === undefined
+        ? { values: await written(message), known: message }
+        : { values: answered(message, how === 'quote'), answers: message.id };
+    };
+    return keepAsking(ask, setBegin, setProblem);
   }, [id]);
   if (problem) return <ProblemNote problem={problem} />;
   if (!begin) return <p className="text-ink2">Looking for it …</p>;

@@ -5,7 +5,7 @@ import { composeLab, type Composition, type KnownSite } from '@mistpeak/core/pat
 import type { HeardNetwork } from '@mistpeak/core/path-lab/heard-network';
 import type { Problem } from '@mistpeak/contract/failures';
 import type { SiteView } from '@mistpeak/contract/path-lab';
-import { command, problemOf } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useMainLink } from '../../live/main-link';
 import { useLive } from '../../live/store';
 
@@ -19,17 +19,7 @@ export function useHeardNetwork(hours: number): {
   const [problem, setProblem] = useState<Problem>();
   const [asked, setAsked] = useState(0);
   useEffect(() => {
-    let isGone = false;
-    command<HeardNetwork>('GET', `/path-lab/network?hours=${hours}`)
-      .then((answer) => {
-        if (isGone) return;
-        setNetwork(answer);
-        setProblem(undefined);
-      })
-      .catch((error: unknown) => !isGone && setProblem(problemOf(error)));
-    return () => {
-      isGone = true;
-    };
+    return keepAsking(`/path-lab/network?hours=${hours}`, setNetwork, setProblem);
   }, [hours, asked]);
   return { network, problem, again: () => setAsked((count) => count + 1) };
 }

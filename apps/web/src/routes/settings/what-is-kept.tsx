@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { KEPT_KINDS, type KeepingView, type KeptKind } from '@mistpeak/contract/keeping';
 import { command } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useAttempt } from '../../live/attempt';
 import { formatDay } from '../../pieces/age';
 import { Button } from '../../pieces/button';
@@ -22,11 +23,8 @@ export function WhatIsKept() {
     const { version: _, ...saved } = now.settings;
     setDays(saved);
   };
-  useEffect(() => {
-    void attempt(() => command<KeepingView>('GET', '/record/keeping').then(take));
-    // Once, as the page comes up.
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
+  // Once, as the page comes up.
+  useEffect(() => keepAsking('/record/keeping', take), []);
   const save = (): void =>
     void attempt(async () => {
       const version = view?.settings.version ?? 0;

@@ -4,6 +4,7 @@ import { callWithoutSsid } from '@mistpeak/core/callsign/callsign';
 import { ENTER_KISS, LEAVE_KISS, mayKey, TO_PROMPT } from '@mistpeak/core/tnc-console/commands';
 import { callOfTnc, tellsOfMail, WHAT_IT_MEANS, whatComes } from '@mistpeak/core/tnc-console/what-comes';
 import { command } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useAttempt } from '../../live/attempt';
 import { toBase64 } from '../../live/session-text';
 import type { ConsoleSaid } from '../../live/slices/sessions';
@@ -80,7 +81,7 @@ function useConsoleSaid(linkId: string): readonly ConsoleSaid[] {
   const isAsked = said !== undefined;
   useEffect(() => {
     if (useLive.getState().consoleSaid.has(linkId)) return;
-    void command<ConsoleSaid[]>('GET', `/terminal/console/${linkId}`).then((all) =>
+    return keepAsking<ConsoleSaid[]>(`/terminal/console/${linkId}`, (all) =>
       useLive.setState(({ consoleSaid }) => ({ consoleSaid: new Map(consoleSaid).set(linkId, all) })),
     );
   }, [linkId, isAsked]);

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { decodeText, guessCharset, type Charset } from '@mistpeak/core/terminal/charset';
 import type { SaidView, SessionView } from '@mistpeak/contract/sessions';
 import type { SavedNode } from '@mistpeak/contract/terminal';
-import { command } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useLines, useSaid, useTheirs } from '../../live/session-text';
 import { useLive } from '../../live/store';
 import { MailboxHelper } from './mailbox-helper';
@@ -23,9 +23,9 @@ export function SessionPage({ id }: { id: string }) {
   useEffect(() => {
     // One that is long over is asked for.
     if (live) return;
-    void command<SessionView>('GET', `/sessions/${id}`)
-      .then(setKept)
-      .catch(() => setKept('none'));
+    return keepAsking<SessionView>(`/sessions/${id}`, setKept, (problem) => {
+      if (problem?.reason === 'not-found') setKept('none');
+    });
   }, [id, live]);
   const view = live ?? kept;
   if (view === 'none')

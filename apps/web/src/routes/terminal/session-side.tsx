@@ -3,6 +3,7 @@ import { beginsYapp } from '@mistpeak/core/terminal/yapp';
 import { concatOctets, fromHex } from '@mistpeak/core/bits/octets';
 import type { SaidView, SessionFileView, SessionView } from '@mistpeak/contract/sessions';
 import { command } from '../../api';
+import { keepAsking } from '../../live/keep-asking';
 import { useAttempt } from '../../live/attempt';
 import { toBase64 } from '../../live/session-text';
 import { useLive } from '../../live/store';
@@ -260,9 +261,7 @@ function useSessionFiles(id: string): readonly SessionFileView[] {
   const fresh = useLive((state) => state.sessionFiles).filter(({ sessionId }) => sessionId === id);
   const [kept, setKept] = useState<readonly SessionFileView[]>([]);
   useEffect(() => {
-    void command<SessionFileView[]>('GET', `/sessions/${id}/files`)
-      .then(setKept)
-      .catch(() => undefined);
+    return keepAsking(`/sessions/${id}/files`, setKept);
   }, [id]);
   return [...kept, ...fresh.filter((one) => !kept.some((other) => other.id === one.id))];
 }

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { dutyLogCsv, dutyLogMarkdown, type DutyEntry } from '@mistpeak/core/watch/duty-log';
-import { command } from '../../api';
-import { useAttempt } from '../../live/attempt';
+import type { Problem } from '@mistpeak/contract/failures';
+import { keepAsking } from '../../live/keep-asking';
 import { useLive } from '../../live/store';
 import { Button } from '../../pieces/button';
 import { ProblemNote } from '../../pieces/problem-note';
@@ -12,13 +12,12 @@ import { DutyNotes, DutyRows } from './duty-notes';
 export function LogView({ name, begunMs }: { name: string; begunMs: number }) {
   const last = useLive((state) => state.duty.at(-1)?.id);
   const [entries, setEntries] = useState<readonly DutyEntry[]>([]);
-  const { problem, attempt } = useAttempt();
-  useEffect(() => {
-    const path = `/watch/log?sinceMs=${Math.round(begunMs)}`;
-    void attempt(() => command<DutyEntry[]>('GET', path).then(setEntries));
-    // Asked again with each new entry.
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-  }, [begunMs, last]);
+  const [problem, setProblem] = useState<Problem>();
+  // Asked again with each new entry.
+  useEffect(
+    () => keepAsking(`/watch/log?sinceMs=${Math.round(begunMs)}`, setEntries, setProblem),
+    [begunMs, last],
+  );
   const file = `duty-log-${new Date(begunMs).toISOString().slice(0, 10)}`;
   return (
     <section aria-label="Log of the watch" className="flex max-w-[60rem] flex-col gap-3">
