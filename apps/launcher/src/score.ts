@@ -72,8 +72,8 @@ export function playwrightScore(json: string): SuiteScore {
 
 /** Of a suite whose failed files were run again: their second judgement counts. */
 export function judgedAgain<Score extends SuiteScore>(first: Score, second: SuiteScore): Score {
-  const mended = Math.max(0, first.failed - second.failed);
-  return { ...first, ...second, passed: first.passed + mended };
+  const { failed, failures, files } = second;
+  return { ...first, passed: first.passed + Math.max(0, first.failed - failed), failed, failures, files };
 }
 
 const firstLine = (text: string): string => text.trimStart().split('\n', 1)[0] ?? '';
