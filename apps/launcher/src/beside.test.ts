@@ -18,7 +18,7 @@ writeFileSync(
 afterAll(() => rmSync(folder, { recursive: true }));
 const lines = (): string[] => (existsSync(told) ? readFileSync(told, 'utf8').trim().split('\n') : []);
 async function untilLines(count: number): Promise<string[]> {
-  for (let tries = 0; tries < 500 && lines().length < count; tries++)
+  for (let tries = 0; tries < 3000 && lines().length < count; tries++)
     await new Promise((resolve) => setTimeout(resolve, 20));
   return lines();
 }

@@ -4,8 +4,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isRunningProcess, processMark } from './process-mark.js';
 
-jest.setTimeout(120_000);
-
 const COMMAND = join(__dirname, '../../../mistpeak');
 /** Below those that the system gives to outgoing connections. */
 const PORT = 10_000 + (process.pid % 10_000);
@@ -26,7 +24,7 @@ afterAll(async () => {
 });
 
 async function until(what: string, is: () => boolean): Promise<void> {
-  for (let tries = 0; tries < 400; tries++) {
+  for (let tries = 0; tries < 1200; tries++) {
     if (is()) return;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }

@@ -11,8 +11,6 @@ import { KissPeer } from '../testing/kiss-peer.js';
 import { MovedClock } from '../testing/moved-clock.js';
 import { BEACON, linkTo, makeDatabase, OPERATOR, ServerUp, until, type Page } from '../testing/server-up.js';
 
-jest.setTimeout(40_000);
-
 const MINUTE_MS = 60_000;
 const clock = new MovedClock();
 let database: string;

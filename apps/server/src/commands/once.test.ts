@@ -11,7 +11,6 @@ import { EVEN_LATE } from './done-even-late.js';
 import { MOST_REMEMBERED, OnceInterceptor, REMEMBERED_FOR_MS } from './once.interceptor.js';
 
 const clock = new MovedClock();
-jest.setTimeout(20_000);
 let database: string;
 let server: ServerUp;
 

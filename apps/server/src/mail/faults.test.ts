@@ -78,7 +78,7 @@ it('while the database is away a message is not confirmed: the session ends with
   await server.close();
   await peer.close();
   await proxy.cut();
-}, 60_000);
+});
 
 const PROGRAM = { name: 'Trial', version: '1', can: 'B2FHM$' };
 const KILLS = 100;
@@ -267,4 +267,4 @@ it(`killed at ${KILLS} points, memory dropped each time: no letter is lost, doub
     ...inbox.map(({ mid, octets }) => [mid, new Uint8Array(octets)] as const),
   ])
     expect([mid, equalOctets(octets, letters.get(mid) ?? new Uint8Array())]).toEqual([mid, true]);
-}, 60_000);
+});

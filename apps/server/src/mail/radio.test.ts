@@ -204,7 +204,7 @@ describe('between two Mistpeaks', () => {
       `${CALLS[1]}-4 no answer`,
     ]);
     expect(run.outcome).toMatchObject({ ok: false, happened: expect.stringContaining('No answer') });
-  }, 60_000);
+  });
 
   it('a frequency is told, and nothing is called before it is ticked; the same one is not asked for again', async () => {
     await other.choose({ listening: { isOn: true, linkId: other.link.id, ssid: 0, allowsAutomatic: true } });
@@ -224,7 +224,7 @@ describe('between two Mistpeaks', () => {
     const waiting = await me.start();
     await me.ask('POST', `/mail/sessions/${waiting.id}/stop`);
     expect((await me.over(waiting.id)).attempts).toMatchObject([{ result: 'stopped' }]);
-  }, 60_000);
+  });
 
   describe('a radio that is told its frequency', () => {
     let radio: Radio;

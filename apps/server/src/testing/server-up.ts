@@ -153,12 +153,12 @@ export class Page {
   }
 }
 
-/** Waits until the question has an answer; a test that waits ten seconds has failed. */
+/** Waits until the question has an answer; a test that waits two minutes has failed. */
 export async function until<Value>(
   what: string,
   ask: () => Value | undefined | Promise<Value | undefined>,
 ): Promise<Value> {
-  for (let tries = 0; tries < 1500; tries++) {
+  for (let tries = 0; tries < 6000; tries++) {
     const value = await ask();
     if (value !== undefined && value !== false) return value;
     await new Promise((resolve) => setTimeout(resolve, 20));

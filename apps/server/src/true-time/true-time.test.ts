@@ -9,8 +9,6 @@ import type { DataSource } from 'typeorm';
 import { TrueTimeService } from './true-time.service.js';
 import { makeDatabase, OPERATOR, ServerUp, until } from '../testing/server-up.js';
 
-jest.setTimeout(40_000);
-
 const HOUR = 3_600_000;
 const clock = new MovedClock();
 const startedUpMs = clock.upMs();

@@ -10,8 +10,6 @@ import { KissPeer } from '../testing/kiss-peer.js';
 import { MovedServer } from '../testing/moved-server.js';
 import { linkTo, until } from '../testing/server-up.js';
 
-jest.setTimeout(40_000);
-
 const rig = MovedServer.forAllTests();
 const { clock } = rig;
 

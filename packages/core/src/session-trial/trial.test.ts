@@ -1,8 +1,6 @@
 import { planTrial, runTrial } from './trial.js';
 import { Witness } from './witness.js';
 
-jest.setTimeout(120_000);
-
 /** MISTPEAK_TRIAL=n replays one seed. */
 const only = process.env.MISTPEAK_TRIAL;
 const seeds = only === undefined ? Array.from({ length: 500 }, (_, i) => i + 1) : [Number(only)];

@@ -13,7 +13,7 @@ async function client(
   socket.on('error', () => undefined);
   await new Promise((resolve) => socket.once('connect', resolve));
   const got = async (text: string): Promise<string> => {
-    for (let tries = 0; tries < 500; tries++) {
+    for (let tries = 0; tries < 6000; tries++) {
       if (received.includes(text)) return received;
       await new Promise((resolve) => setTimeout(resolve, 10));
     }

@@ -169,7 +169,7 @@ it('a modem program has the neutral words: the call read back, linked with a gat
   await program.close();
   gateway?.end();
   channel.end();
-}, 60_000);
+});
 
 it('a radio answers for its first band, whichever one a command has set', async () => {
   for (const [band, hz] of [

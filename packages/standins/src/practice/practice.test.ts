@@ -13,7 +13,6 @@ import { makeLand, makeWorld, OPERATOR_SET } from '../world/world.js';
 import { Practice } from './practice.js';
 import { PracticePort } from './practice-port.js';
 
-jest.setTimeout(60_000);
 const land = makeLand();
 const START_MS = Date.UTC(2026, 9, 12, 14);
 

@@ -16,8 +16,6 @@ import { makeLand, makeWorld, OPERATOR_SET } from '../world/world.js';
 import type { Fault } from './faults.js';
 import { KissTnc } from './kiss-tnc.js';
 
-jest.setTimeout(60_000);
-
 const START_MS = Date.UTC(2026, 9, 12, 14);
 const TICK_MS = 500;
 const land = makeLand();

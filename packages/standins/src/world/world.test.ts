@@ -8,8 +8,6 @@ import { history } from './history.js';
 import { VirtualClock } from './virtual-clock.js';
 import { makeLand, makeWorld, OPERATOR_SET } from './world.js';
 
-jest.setTimeout(60_000);
-
 const MINUTE_MS = 60_000;
 const START_MS = Date.UTC(2026, 9, 12, 14);
 const land = makeLand();
