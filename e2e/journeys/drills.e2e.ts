@@ -16,7 +16,7 @@ test('a fault is sought on the real pages, named, explained, and gone again', as
   await expect(note).toContainText('Something in this world is faulty.');
   // The radio gives its packets as text.
   await expect(page.getByRole('region', { name: 'What came in' })).toContainText('outside a frame', {
-    timeout: 120_000,
+    timeout: 300_000,
   });
   await note.getByRole('link', { name: 'Name the cause' }).click();
   await page.getByRole('button', { name: /Compare every setting with the sheet/ }).click();
@@ -76,7 +76,7 @@ test('a message is relayed by hand: each step is seen in the record', async ({ p
   const step = (words: RegExp) =>
     page.getByRole('list', { name: 'Steps' }).getByRole('listitem').filter({ hasText: words });
   await arm(page, 'QH4MPK');
-  await expect(step(/QH8CLA-7 has asked/)).toContainText('seen', { timeout: 150_000 });
+  await expect(step(/QH8CLA-7 has asked/)).toContainText('seen', { timeout: 300_000 });
 
   await goTo(page, 'Messages');
   const asked = await page
@@ -93,7 +93,7 @@ test('a message is relayed by hand: each step is seen in the record', async ({ p
     /QH7CTC-9 has acknowledged/,
     /knows that it has arrived/,
   ])
-    await expect(step(one)).toContainText('seen', { timeout: 240_000 });
+    await expect(step(one)).toContainText('seen', { timeout: 300_000 });
   await page.getByRole('button', { name: 'Done: keep it' }).click();
   await expect(page.getByRole('region', { name: 'Exercises done' })).toContainText('yes');
 });

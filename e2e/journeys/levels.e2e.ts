@@ -180,13 +180,13 @@ test('the sound card of this browser is a TNC: it hears, sends, and holds the ke
     await expect(async () => {
       await forgetPlayed(page);
       await page.getByRole('button', { name: 'Send one beacon' }).first().click();
-      await expect.poll(() => ended(page), { timeout: 30_000 }).toBe(true);
+      await expect.poll(() => ended(page), { timeout: 120_000 }).toBe(true);
       const { left } = await played(page);
       const frames = new Demodulator(44_100).push(
         Float32Array.from([...left, ...new Array<number>(44_100).fill(0)]),
       );
       expect(frames.map(({ raw }) => toHex(raw))).toEqual([hex]);
-    }).toPass({ timeout: 150_000 });
+    }).toPass({ timeout: 300_000 });
     const { left, right } = await played(page);
     const from = right.findIndex((sample) => Math.abs(sample) > 0.01);
     // The set-up sends both at -12 dBFS: an amplitude of 0.25.
@@ -235,11 +235,11 @@ test('what is sent is judged by a second receiver: level and keying tone', async
   await expect(async () => {
     await check.getByRole('button', { name: 'Send 5 steps' }).click();
     await expect(check.getByRole('status', { name: 'Verdict' })).toBeHidden({ timeout: 5000 });
-    await expect(check.getByRole('status', { name: 'Verdict' })).toBeVisible({ timeout: 60_000 });
+    await expect(check.getByRole('status', { name: 'Verdict' })).toBeVisible({ timeout: 120_000 });
     await expect(check.getByRole('button', { name: /Let the link send at|The link sends so/ })).toBeVisible({
       timeout: 1000,
     });
-  }).toPass({ timeout: 100_000 });
+  }).toPass({ timeout: 300_000 });
   await expect(check.getByRole('row', { name: /−6 dBFS/ })).toContainText(/−[5-8] dBFS/);
 
   await test.step('the keying tone of 15 kHz is not heard beside the data', async () => {

@@ -59,7 +59,7 @@ test('a message waits for the transmitter, reaches a cart over two hops and is a
   );
   await expect(page.locator('[data-heard]').filter({ hasText: 'two lamps left, where to?' })).toContainText(
     'Acknowledged',
-    { timeout: 100_000 },
+    { timeout: 300_000 },
   );
   await expectNothingFoundInAnyLight(page);
 });
@@ -93,7 +93,7 @@ test('two tabs are one book; what is sent goes on after a restart; a deaf recipi
   await expect.poll(tries, { timeout: 200_000 }).toBeGreaterThan(before);
   await message(page, 'blankets too').getByRole('button', { name: 'Cancel it' }).click();
   await expect(message(page, 'blankets too')).toContainText(/cancelled, sent/);
-  await expect(message(page, 'soup waits')).toContainText(/expired, sent \d+ of 12/, { timeout: 100_000 });
+  await expect(message(page, 'soup waits')).toContainText(/expired, sent \d+ of 12/, { timeout: 300_000 });
 });
 
 test('a service: a wrong number costs no air time; the right one is taken, delivered and answered', async ({

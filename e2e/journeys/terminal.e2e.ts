@@ -159,7 +159,7 @@ test('a visit that was planned off the air runs by itself and proves each step',
   await goTo(page, 'Terminal');
   await page.getByRole('link', { name: 'Visits' }).click();
   const visit = page.getByRole('article', { name: 'Visit to QH2HUT-1' });
-  await expect(visit).toContainText('done: every step is proved', { timeout: 230_000 });
+  await expect(visit).toContainText('done: every step is proved', { timeout: 300_000 });
   await expect(visit).toContainText('listed: all as planned');
   await visit.getByText('read it').first().click();
   await expect(visit).toContainText('41 terns, 6 gannets on nests.');
