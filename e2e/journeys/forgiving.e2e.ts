@@ -176,6 +176,7 @@ test('a page that does not come leaves all else as it is, and is fetched when it
   await page.route('**/api/v1/access', (route) => route.fulfill({ json: null }));
   await page.reload();
   await expect(page.getByRole('heading', { name: 'This page cannot be shown' })).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('switch the radio off');
   await page.unroute('**/api/v1/access');
   await page.getByRole('button', { name: 'Load all of it anew' }).click();
   await expect(page.getByRole('heading', { name: 'Field', exact: true })).toBeVisible();

@@ -6,7 +6,7 @@ import { HOME_PATH, PAGES } from './routes';
 export const router = createBrowserRouter([
   {
     element: <Frame />,
-    errorElement: <PageFailed />,
+    errorElement: <PageFailed isWhole />,
     HydrateFallback: () => null,
     children: [
       {
