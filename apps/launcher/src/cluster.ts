@@ -22,7 +22,7 @@ const DATABASE = 'mistpeak';
 const ELSEWHERE = '/var/lib/mistpeak';
 const LOOK_EVERY_MS = 500;
 /** For pg_ctl(1): after a power cut a small computer may need minutes to mend what was not written; a start that fails ends at once. */
-const WAITING = ['-w', '-t', '600'];
+const START_WITHIN_S = 600;
 /** How long those who still write are waited for when the launcher was killed, s. */
 const GRACE_S = 10;
 
@@ -146,12 +146,24 @@ export class Cluster {
       "-c unix_socket_directories=''",
       ...(this.durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off']),
     ].join(' ');
-    this.run('pg_ctl', ['-D', this.cluster, ...WAITING, '-s', '-l', this.log, '-o', options, 'start']);
+    this.run('pg_ctl', [
+      '-D',
+      this.cluster,
+      '-w',
+      '-t',
+      String(START_WITHIN_S),
+      '-s',
+      '-l',
+      this.log,
+      '-o',
+      options,
+      'start',
+    ]);
   }
 
   /** Fast: open transactions are rolled back, everything committed is kept. */
   stop(): void {
-    if (this.isRunning()) this.run('pg_ctl', ['-D', this.cluster, ...WAITING, '-s', '-m', 'fast', 'stop']);
+    if (this.isRunning()) this.run('pg_ctl', ['-D', this.cluster, '-w', '-s', '-m', 'fast', 'stop']);
   }
 
   isRunning(): boolean {

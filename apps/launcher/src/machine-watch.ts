@@ -9,12 +9,6 @@ export interface Disturbance {
 }
 
 const LOOK_EVERY_MS = 250;
-/** More than that, and checks that go by real time tell of the machine instead of what they check. */
-const MOST_TAKEN = 0.05;
-const LONGEST_STANDSTILL_S = 5;
-
-export const isDisturbed = ({ takenShare, longestStandstillS }: Disturbance): boolean =>
-  takenShare > MOST_TAKEN || longestStandstillS > LONGEST_STANDSTILL_S;
 
 export const disturbanceWords = ({ takenShare, longestStandstillS }: Disturbance): string =>
   `Of the machine ${(takenShare * 100).toFixed(0)} % was taken away; it stood still for ${longestStandstillS.toFixed(1)} s at most.`;

@@ -1,9 +1,8 @@
-/** How many checks of a suite passed and failed, which failed, and the files they stand in. */
+/** How many checks of a suite passed and failed, and which failed. */
 export interface SuiteScore {
   readonly passed: number;
   readonly failed: number;
   readonly failures: readonly string[];
-  readonly files: readonly string[];
 }
 
 interface JestReport {
@@ -19,7 +18,6 @@ interface JestReport {
 
 interface PlaywrightSuite {
   readonly title: string;
-  readonly file?: string;
   readonly suites?: readonly PlaywrightSuite[];
   readonly specs?: readonly {
     readonly title: string;
@@ -43,20 +41,17 @@ export function jestScore(json: string): SuiteScore {
     // A file that could not be run has no tests to name.
     return status === 'failed' && named.length === 0 ? [`${name}: ${firstLine(message)}`] : named;
   });
-  const files = testResults.filter(({ status }) => status === 'failed').map(({ name }) => name);
-  return { passed: numPassedTests, failed: numFailedTests, failures, files };
+  return { passed: numPassedTests, failed: numFailedTests, failures };
 }
 
 /** Of Playwright's report; what passed only when tried again counts as failed. @throws SyntaxError if it was cut off. */
 export function playwrightScore(json: string): SuiteScore {
   const { stats = {}, suites = [] } = JSON.parse(json) as PlaywrightReport;
   const failures: string[] = [];
-  const files = new Set<string>();
   const gather = (suite: PlaywrightSuite): void => {
     for (const { title, ok, tests } of suite.specs ?? []) {
       if (ok) continue;
       const error = tests.flatMap(({ results }) => results).find((result) => result.error)?.error;
-      if (suite.file) files.add(suite.file);
       failures.push(`${suite.title}: ${title}: ${firstLine(error?.message ?? '')}`);
     }
     suite.suites?.forEach(gather);
@@ -66,14 +61,7 @@ export function playwrightScore(json: string): SuiteScore {
     passed: stats.expected ?? 0,
     failed: (stats.unexpected ?? 0) + (stats.flaky ?? 0),
     failures,
-    files: [...files],
   };
-}
-
-/** Of a suite whose failed files were run again: their second judgement counts. */
-export function judgedAgain<Score extends SuiteScore>(first: Score, second: SuiteScore): Score {
-  const { failed, failures, files } = second;
-  return { ...first, passed: first.passed + Math.max(0, first.failed - failed), failed, failures, files };
 }
 
 const firstLine = (text: string): string => text.trimStart().split('\n', 1)[0] ?? '';

@@ -5,13 +5,17 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { ALSA, CHROMIUM, install, LHASA, MINIMODEM, NUMPY, POSTGRES, SOCAT, TSHARK } from './debian.js';
 import { HOME } from './home.js';
-import { disturbanceWords, isDisturbed, watchMachine } from './machine-watch.js';
-import { jestScore, judgedAgain, playwrightScore, type SuiteScore } from './score.js';
+import { disturbanceWords, watchMachine } from './machine-watch.js';
+import { jestScore, playwrightScore } from './score.js';
 import { chooseChecks, SUITES, type Check, type Suite } from './choose-checks.js';
 
-interface Score extends SuiteScore {
-  readonly name: Suite;
+interface Score {
+  readonly name: string;
+  readonly passed: number;
+  readonly failed: number;
   readonly seconds: number;
+  /** The names of the checks that failed, where the runner tells them. */
+  readonly failures: readonly string[];
 }
 
 /**
@@ -39,9 +43,8 @@ export async function runTests(wanted: readonly string[]): Promise<number> {
     checks.filter(({ suite }) => !alone.includes(suite)),
   ];
   const overMachine = watchMachine();
-  const first = (await Promise.all(lanes.map((lane) => runInTurn(lane, folder)))).flat();
+  const scores = (await Promise.all(lanes.map((lane) => runInTurn(lane, folder)))).flat();
   const disturbance = overMachine();
-  const scores = isDisturbed(disturbance) ? await judgeAgain(first, folder) : first;
   rmSync(folder, { recursive: true });
   const sum = (key: 'passed' | 'failed'): number => scores.reduce((total, score) => total + score[key], 0);
   console.log('');
@@ -61,19 +64,6 @@ async function runInTurn(checks: readonly Check[], folder: string): Promise<Scor
   return scores;
 }
 
-/** On a machine that was away meanwhile what failed is no judgement: the files are run once more, one suite after the other, and named. */
-async function judgeAgain(first: readonly Score[], folder: string): Promise<Score[]> {
-  const scores: Score[] = [];
-  for (const score of first) {
-    const { name, files, failures } = score;
-    for (const failure of failures) console.log(`judged again: ${name} │ ${failure}`);
-    scores.push(
-      files.length === 0 ? score : judgedAgain(score, await run({ suite: name, more: files }, folder)),
-    );
-  }
-  return scores;
-}
-
 async function run({ suite: name, more }: Check, folder: string): Promise<Score> {
   const { command, report } = SUITES[name];
   const file = join(folder, `${name}.json`);
@@ -86,7 +76,7 @@ async function run({ suite: name, more }: Check, folder: string): Promise<Score>
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });
   const seconds = (performance.now() - begun) / 1000;
-  const score = report ? readReport(report, file) : { passed: 1, failed: 0, failures: [], files: [] };
+  const score = report ? readReport(report, file) : { passed: 1, failed: 0, failures: [] };
   // A runner that fails without a failed test has failed itself.
   const failed = status === 0 ? score.failed : Math.max(1, score.failed);
   return {
@@ -95,7 +85,6 @@ async function run({ suite: name, more }: Check, folder: string): Promise<Score>
     failed,
     seconds,
     failures: score.failures,
-    files: score.files,
   };
 }
 
@@ -107,12 +96,12 @@ function runSaying(name: string, options: readonly string[], env: NodeJS.Process
   return new Promise((resolve) => child.once('close', resolve));
 }
 
-function readReport(report: 'jest' | 'playwright', file: string): SuiteScore {
+function readReport(report: 'jest' | 'playwright', file: string): Omit<Score, 'name' | 'seconds'> {
   try {
     const text = readFileSync(file, 'utf8');
     return report === 'jest' ? jestScore(text) : playwrightScore(text);
   } catch {
     // The runner ended before it could count: that is a failure of its own.
-    return { passed: 0, failed: 1, failures: [], files: [] };
+    return { passed: 0, failed: 1, failures: [] };
   }
 }

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { KEPT_KINDS, type KeepingView, type KeptKind } from '@mistpeak/contract/keeping';
+import type { Problem } from '@mistpeak/contract/failures';
 import { command } from '../../api';
 import { keepAsking } from '../../live/keep-asking';
 import { useAttempt } from '../../live/attempt';
@@ -17,14 +18,15 @@ export function WhatIsKept() {
   const [view, setView] = useState<KeepingView>();
   const [days, setDays] = useState<Days>({});
   const [words, setWords] = useState('');
-  const { problem, isBusy, attempt } = useAttempt();
+  const [trouble, setTrouble] = useState<Problem>();
+  const { problem = trouble, isBusy, attempt } = useAttempt();
   const take = (now: KeepingView): void => {
     setView(now);
     const { version: _, ...saved } = now.settings;
     setDays(saved);
   };
   // Once, as the page comes up.
-  useEffect(() => keepAsking('/record/keeping', take), []);
+  useEffect(() => keepAsking('/record/keeping', take, setTrouble), []);
   const save = (): void =>
     void attempt(async () => {
       const version = view?.settings.version ?? 0;
